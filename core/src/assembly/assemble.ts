@@ -1,0 +1,59 @@
+import { printLength, type UnitSystem } from '../units/index.ts';
+import type { Assembly, EdgeHold, LayKey, Words } from './model.ts';
+
+/** Compares two places in the order of laying; negative when `a` goes first. */
+export function compareLay(a: LayKey, b: LayKey): number {
+  for (let i = 0; i < a.length; i++) {
+    const difference = a[i]! - b[i]!;
+    if (difference !== 0) return difference;
+  }
+  return 0;
+}
+
+const byLay = (a: { lay: LayKey; mark?: string }, b: { lay: LayKey; mark?: string }): number =>
+  compareLay(a.lay, b.lay) || ((a.mark ?? '') < (b.mark ?? '') ? -1 : (a.mark ?? '') > (b.mark ?? '') ? 1 : 0);
+
+/** Puts assemblies together, pieces and steps in the order of laying. Their marks must differ. */
+export function assemble(parts: readonly Assembly[]): Assembly {
+  const pieces = parts.flatMap((part) => part.pieces).sort(byLay);
+  const seen = new Set<string>();
+  for (const { mark } of pieces) {
+    if (seen.has(mark)) throw new Error(`two pieces are marked ${mark}`);
+    seen.add(mark);
+  }
+  return {
+    facets: parts.flatMap((part) => part.facets),
+    joints: parts.flatMap((part) => part.joints),
+    pieces,
+    fasteners: parts.flatMap((part) => part.fasteners),
+    zones: parts.flatMap((part) => part.zones),
+    steps: parts.flatMap((part) => part.steps).sort(byLay),
+    findings: parts.flatMap((part) => part.findings),
+  };
+}
+
+export const emptyAssembly: Assembly = { facets: [], joints: [], pieces: [], fasteners: [], zones: [], steps: [], findings: [] };
+
+/** Drops references to pieces that were not made (a course wholly taken up by what stands on it). */
+export function withKnownSupports(assembly: Assembly): Assembly {
+  const known = new Set(assembly.pieces.map(({ mark }) => mark));
+  return {
+    ...assembly,
+    pieces: assembly.pieces.map((piece) => ({ ...piece, liesOn: piece.liesOn.filter((mark) => known.has(mark)) })),
+  };
+}
+
+/** How edge `i` of a cover is held. */
+export const holdOf = (holds: readonly EdgeHold[], i: number): EdgeHold => holds[i] ?? holds[0] ?? 'open';
+
+/** Prints a sentence in the reader's units. */
+export const printWords = (words: Words, system: UnitSystem): string =>
+  words
+    .map((part) => (typeof part === 'string' ? part : printLength(part.mm, system, part.inchesOnly ? { inchesOnly: true } : {})))
+    .join('');
+
+/** A figure in a sentence, printed in the reader's units. */
+export const mm = (value: number): { mm: number } => ({ mm: value });
+
+/** A figure in a sentence that stays in inches (strips, pieces, laps). */
+export const cut = (value: number): { mm: number; inchesOnly: true } => ({ mm: value, inchesOnly: true });

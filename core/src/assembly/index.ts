@@ -1,0 +1,2 @@
+export * from './assemble.ts';
+export * from './model.ts';

@@ -1,0 +1,91 @@
+import type { Catalog, Item, ItemKind, ItemOf, LengthMetal, Metal } from './schema.ts';
+
+export const itemsOf = <K extends ItemKind>(catalog: Catalog, kind: K): ItemOf<K>[] =>
+  catalog.items.filter((item): item is ItemOf<K> => item.kind === kind);
+
+/** The item with this id and kind, or undefined. */
+export const findItem = <K extends ItemKind>(catalog: Catalog, kind: K, id: string): ItemOf<K> | undefined =>
+  itemsOf(catalog, kind).find((item) => item.id === id);
+
+/** An item the job was checked to have; its absence is a broken invariant, not bad input. */
+export function itemById<K extends ItemKind>(catalog: Catalog, kind: K, id: string): ItemOf<K> {
+  const found = findItem(catalog, kind, id);
+  if (!found) throw new Error(`catalog has no ${kind} "${id}"`);
+  return found;
+}
+
+/** Smallest by the given measures in turn, then by id, so that the choice never depends on the catalog's order. */
+export function smallest<T extends Item>(items: readonly T[], ...measures: ((item: T) => number)[]): T | undefined {
+  return [...items].sort((a, b) => {
+    for (const measure of measures) {
+      const difference = measure(a) - measure(b);
+      if (difference !== 0) return difference;
+    }
+    return a.id < b.id ? -1 : 1;
+  })[0];
+}
+
+export type StepNeed = {
+  readonly metal: Metal;
+  readonly length: number;
+  readonly roofLeg: number;
+  readonly wallLeg: number;
+  readonly thickness: number;
+};
+
+/** What a step flashing falls short in against a need, as short phrases' subjects; empty when it fits. */
+export function stepShortfalls(item: ItemOf<'stepFlashing'>, need: StepNeed): ('length' | 'roofLeg' | 'wallLeg' | 'thickness')[] {
+  // sheet is sold to the thousandth of an inch; a hair absorbs binary noise only
+  const HAIR = 1e-6;
+  return (['length', 'roofLeg', 'wallLeg', 'thickness'] as const).filter((side) => item[side] < need[side] - HAIR);
+}
+
+/**
+ * The smallest stock step flashing of the wanted metal that meets the need, shortest first, then narrowest;
+ * undefined when none fits.
+ */
+export function chooseStepFlashing(catalog: Catalog, need: StepNeed): ItemOf<'stepFlashing'> | undefined {
+  const fitting = itemsOf(catalog, 'stepFlashing').filter(
+    (item) => item.metal === need.metal && stepShortfalls(item, need).length === 0,
+  );
+  return smallest(
+    fitting,
+    (item) => item.length,
+    (item) => item.roofLeg + item.wallLeg,
+    (item) => item.thickness,
+  );
+}
+
+/** The shortest nail of a use at least `length` long that suits the metal it goes through (if any); undefined when none does. */
+export function chooseNail(catalog: Catalog, use: 'roofing' | 'cap', length: number, metal?: Metal): ItemOf<'nail'> | undefined {
+  const suited = itemsOf(catalog, 'nail').filter(
+    (item) => item.use === use && item.length >= length - 1e-6 && (metal === undefined || item.suits.includes(metal)),
+  );
+  return smallest(suited, (item) => item.length);
+}
+
+/** The narrowest metal sold by the length, of a kind and metal, with at least these legs and thickness; undefined when none is. */
+export const chooseLengthMetal = (
+  catalog: Catalog,
+  kind: LengthMetal['kind'],
+  metal: Metal,
+  least: { first?: number; second?: number; thickness?: number } = {},
+): LengthMetal | undefined =>
+  smallest(
+    catalog.items.filter(
+      (item): item is LengthMetal =>
+        item.kind === kind &&
+        item.metal === metal &&
+        item.first >= (least.first ?? 0) - 1e-6 &&
+        item.second >= (least.second ?? 0) - 1e-6 &&
+        item.thickness >= (least.thickness ?? 0) - 1e-6,
+    ),
+    (item) => item.first + item.second,
+  );
+
+/** The narrowest self-adhered tape at least `width` wide; undefined when the catalog has none. */
+export const chooseTape = (catalog: Catalog, width: number): ItemOf<'tape'> | undefined =>
+  smallest(
+    itemsOf(catalog, 'tape').filter((item) => item.width >= width - 1e-6),
+    (item) => item.width,
+  );

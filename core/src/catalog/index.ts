@@ -1,0 +1,2 @@
+export * from './choose.ts';
+export * from './schema.ts';

@@ -1,0 +1,124 @@
+import { z } from 'zod';
+import { packRefSchema } from '../rules/index.ts';
+import { parseLength } from '../units/index.ts';
+
+/** A size in a catalog file, written with its unit (`"13 1/4 in"`, `"1000 mm"`); millimetres once read. */
+const size = z.string().transform((written, ctx) => {
+  const parsed = /[a-z"']\s*$/i.test(written) ? parseLength(written, 'metric') : undefined;
+  if (parsed?.ok && parsed.value > 0) return parsed.value;
+  ctx.addIssue({ code: 'custom', message: `"${written}" is not a size with its unit` });
+  return z.NEVER;
+});
+
+export const METALS = ['aluminium', 'galvanised steel', 'copper'] as const;
+export type Metal = (typeof METALS)[number];
+
+const common = {
+  id: z.string().regex(/^[a-z0-9-]+$/),
+  name: z.string().min(1),
+  maker: z.string().min(1),
+  instructions: packRefSchema.optional(),
+};
+const sheetMetal = { metal: z.enum(METALS), thickness: size };
+const packaged = { perPackage: z.int().positive(), package: z.string().min(1) };
+
+const shingle = z.strictObject({
+  ...common,
+  ...packaged,
+  kind: z.literal('shingle'),
+  height: size,
+  width: size,
+  thickness: size,
+  maxExposure: size,
+  /** Band, measured up from the butt, in which the maker wants the nails. */
+  nailBand: z.strictObject({ from: size, to: size }),
+  /** Side offset of each course against the one below. */
+  bondOffset: size,
+});
+const starter = z.strictObject({ ...common, ...packaged, kind: z.literal('starter'), height: size, width: size });
+const ridgeCap = z.strictObject({ ...common, ...packaged, kind: z.literal('ridgeCap'), exposure: size, halfWidth: size });
+const stepFlashing = z.strictObject({
+  ...common,
+  ...packaged,
+  ...sheetMetal,
+  kind: z.literal('stepFlashing'),
+  length: size,
+  roofLeg: size,
+  wallLeg: size,
+});
+const kickOut = z.strictObject({
+  ...common,
+  ...packaged,
+  ...sheetMetal,
+  kind: z.literal('kickOut'),
+  length: size,
+  roofLeg: size,
+  height: size,
+  angleDegrees: z.number().min(90).max(135),
+});
+/** Metal bought by the length: `first` is the leg on the deck (or in the reglet), `second` the leg that hangs or covers. */
+const lengthMetal = <K extends 'dripEdge' | 'gutterApron' | 'apron' | 'reglet'>(kind: K) =>
+  z.strictObject({ ...common, ...packaged, ...sheetMetal, kind: z.literal(kind), length: size, first: size, second: size });
+const iceBarrier = z.strictObject({
+  ...common,
+  kind: z.literal('iceBarrier'),
+  width: size,
+  rollLength: size,
+  grade: z.enum(['standard', 'high-temperature']),
+  serviceCelsius: z.number(),
+  daysUncovered: z.int().positive(),
+  leastLayingCelsius: z.number(),
+  primer: z.string(),
+  sealsNails: z.boolean(),
+  mustNotTouch: z.string(),
+});
+const underlayment = z.strictObject({
+  ...common,
+  kind: z.literal('underlayment'),
+  width: size,
+  rollLength: size,
+  daysUncovered: z.int().positive(),
+  material: z.enum(['synthetic', 'felt']),
+  capsAlongLap: size,
+  capsInField: size,
+});
+const tape = z.strictObject({ ...common, kind: z.literal('tape'), width: size, rollLength: size });
+const nail = z.strictObject({
+  ...common,
+  ...packaged,
+  kind: z.literal('nail'),
+  use: z.enum(['roofing', 'cap']),
+  length: size,
+  suits: z.array(z.enum(METALS)),
+});
+const sealant = z.strictObject({ ...common, kind: z.literal('sealant'), tubeMillilitres: z.number().positive(), bead: size });
+
+export const itemSchema = z.discriminatedUnion('kind', [
+  shingle,
+  starter,
+  ridgeCap,
+  stepFlashing,
+  kickOut,
+  lengthMetal('dripEdge'),
+  lengthMetal('gutterApron'),
+  lengthMetal('apron'),
+  lengthMetal('reglet'),
+  iceBarrier,
+  underlayment,
+  tape,
+  nail,
+  sealant,
+]);
+export type Item = z.infer<typeof itemSchema>;
+export type ItemKind = Item['kind'];
+export type ItemOf<K extends ItemKind> = Extract<Item, { kind: K }>;
+
+export const catalogSchema = z.strictObject({
+  format: z.literal('ruvet-catalog'),
+  formatVersion: z.literal(1),
+  items: z.array(itemSchema).max(20_000),
+});
+export type Catalog = z.infer<typeof catalogSchema>;
+
+/** Metal bought by the length. */
+export type LengthMetal = ItemOf<'dripEdge'> | ItemOf<'gutterApron'> | ItemOf<'apron'> | ItemOf<'reglet'>;

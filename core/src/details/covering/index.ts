@@ -1,0 +1,2 @@
+export * from './covering.ts';
+export * from './spans.ts';

@@ -1,0 +1,855 @@
+import {
+  type Assembly,
+  type Cover,
+  type Fastener,
+  type Finding,
+  type FlatPattern,
+  type Piece,
+  STAGE,
+  type Step,
+  type Words,
+  type Zone,
+  assemble,
+  cut,
+  emptyAssembly,
+  mm,
+} from '../../assembly/index.ts';
+import {
+  type ItemOf,
+  type StepNeed,
+  chooseLengthMetal,
+  chooseNail,
+  chooseStepFlashing,
+  chooseTape,
+  itemById,
+  itemsOf,
+  smallest,
+  stepShortfalls,
+} from '../../catalog/index.ts';
+import { buttLine, interfaceLines, lastCourseBelow } from '../../covering/index.ts';
+import { type Outline, rectangle, slopeToWall } from '../../roof/index.ts';
+import { type RuleKey, isRequired, leastOf, requirement } from '../../rules/index.ts';
+import { cutRun } from '../../takeoff/runs.ts';
+import { inches } from '../../units/index.ts';
+import type { DetailFamily, PlaneContext, PlacedWall } from '../context.ts';
+import { STARTER_MARK, courseMark } from '../covering/index.ts';
+import { type FlowAtLine, channelDepth, wallFlow } from './flow.ts';
+
+export const stepMark = (wall: { id: string }, i: number): string => `${wall.id}-${String(i).padStart(2, '0')}`;
+const facetOf = (context: PlaneContext, wall: PlacedWall): string => `${context.facet}/${wall.id}`;
+
+/** A step's nail stands this far in from its top and its outer edge (top outer corner). */
+const CORNER_NAIL = inches(0.5);
+
+/** The joint or reglet stands this far above the base flashing's top edge (handbook: ≥ 1/2 in). */
+const ABOVE_BASE = inches(0.5);
+
+/** Narrowest strip over the steps' top edges: 2 in on the metal and 2 in on the wall. */
+const TOP_STRIP = inches(4);
+
+/** What the steps at this wall must measure, by the rules that govern. */
+export function stepNeed(context: PlaneContext, wall: PlacedWall): StepNeed {
+  const { rules, layout, shingle, job } = context;
+  const counter =
+    wall.cladding === 'masonry'
+      ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + shingle.thickness
+      : 0;
+  return {
+    metal: job.metal,
+    length: layout.exposure + leastOf(rules, 'stepFlashing.headlap'),
+    roofLeg: leastOf(rules, 'stepFlashing.roofLeg'),
+    wallLeg: Math.max(leastOf(rules, 'stepFlashing.wallLeg'), counter),
+    thickness: leastOf(rules, 'flashing.thickness'),
+  };
+}
+
+const NEED_KEY = {
+  length: 'stepFlashing.headlap',
+  roofLeg: 'stepFlashing.roofLeg',
+  wallLeg: 'stepFlashing.wallLeg',
+  thickness: 'flashing.thickness',
+} as const;
+const SIDE_NAME = { length: 'length', roofLeg: 'roof leg', wallLeg: 'wall leg', thickness: 'thickness' } as const;
+
+type ChosenStep = { item: ItemOf<'stepFlashing'> | undefined; findings: Finding[] };
+
+/** The step flashing for a wall: the one the job names, else the smallest that fits; without any, the longest there is and a finding. */
+export function pickStep(context: PlaneContext, wall: PlacedWall): ChosenStep {
+  const need = stepNeed(context, wall);
+  const first = stepMark(wall, 1);
+  if (wall.stepFlashing !== null) {
+    const item = itemById(context.catalog, 'stepFlashing', wall.stepFlashing);
+    return { item, findings: stepShortfalls(item, need).map((side) => shortFinding(wall, item, side, need, first)) };
+  }
+  const item = chooseStepFlashing(context.catalog, need);
+  if (item) return { item, findings: [] };
+  const fallback = smallest(
+    itemsOf(context.catalog, 'stepFlashing').filter((candidate) => candidate.metal === need.metal),
+    (candidate) => -candidate.length,
+    (candidate) => -(candidate.roofLeg + candidate.wallLeg),
+  );
+  const finding: Finding = {
+    id: `${wall.id}.none-fits`,
+    severity: 'breaks a rule',
+    sentence: [
+      `${wall.name}: no step flashing in the catalog fits in ${need.metal}. It needs `,
+      cut(need.length),
+      ' length (exposure and headlap), ',
+      cut(need.roofLeg),
+      ' on the roof and ',
+      cut(need.wallLeg),
+      ' up the wall.',
+    ],
+    fix: ['Have them bent to that size and add them to the catalog, or choose another metal.'],
+    piece: first,
+    key: 'stepFlashing.headlap',
+  };
+  return { item: fallback, findings: [finding] };
+}
+
+function shortFinding(
+  wall: PlacedWall,
+  item: ItemOf<'stepFlashing'>,
+  side: keyof typeof NEED_KEY,
+  need: StepNeed,
+  piece: string,
+): Finding {
+  const figures: Words =
+    side === 'thickness'
+      ? [`${(item.thickness / 25.4).toFixed(3)}" where ${(need.thickness / 25.4).toFixed(3)}" is needed`]
+      : [cut(item[side]), ' where ', cut(need[side]), ' is needed'];
+  return {
+    id: `${wall.id}.short-${side}`,
+    severity: 'breaks a rule',
+    sentence: [`${wall.name}: ${item.name} is too small, ${SIDE_NAME[side]} `, ...figures, '.'],
+    fix: ['Let the plan choose, or pick a larger step flashing.'],
+    piece,
+    key: NEED_KEY[side],
+  };
+}
+
+/** Water collected along this wall, line by line, with the legs the plan uses. */
+export const flowAlong = (context: PlaneContext, wall: PlacedWall, roofLeg: number): FlowAtLine[] =>
+  wallFlow({
+    layout: context.layout,
+    pitch: context.plane.pitch,
+    from: wall.from,
+    to: wall.to,
+    wallHeight: wall.height,
+    roofLeg,
+    rainPerHour: context.job.site.rainPerHour,
+    drivenRainShare: context.job.site.drivenRainShare,
+  });
+
+/** Every sidewall of a plane: membrane, steps, foot, strip over the steps, counterflashing or cladding. */
+export const planSidewalls: DetailFamily = (context) => assemble(context.walls.map((wall) => planSidewall(context, wall)));
+
+function planSidewall(context: PlaneContext, wall: PlacedWall): Assembly {
+  const { item, findings } = pickStep(context, wall);
+  const facet = wallFacet(context, wall);
+  const base: Assembly = { ...emptyAssembly, ...facet, findings: [...findings, ...placeFindings(context, wall)] };
+  if (!item) return assemble([base, planMembrane(context, wall)]);
+  const foot = planFoot(context, wall, item);
+  const steps = planSteps(context, wall, item, foot.pieces.at(-1)?.mark);
+  return assemble([
+    base,
+    planMembrane(context, wall),
+    foot,
+    steps,
+    planTopSeal(context, wall, item),
+    planFinish(context, wall, item),
+  ]);
+}
+
+function wallFacet(context: PlaneContext, wall: PlacedWall): Pick<Assembly, 'facets' | 'joints'> {
+  const pitch = context.plane.pitch;
+  const id = facetOf(context, wall);
+  return {
+    facets: [
+      {
+        id,
+        kind: 'wall',
+        name: wall.name,
+        outline: wallOutline(context, wall.from, wall.to, 0, wall.height),
+        fall: [0, -1],
+        angle: Math.PI / 2,
+      },
+    ],
+    joints: [
+      {
+        a: context.facet,
+        b: id,
+        onA: [
+          [wall.x, wall.from],
+          [wall.x, wall.to],
+        ],
+        onB: [slopeToWall(wall.from, 0, pitch), slopeToWall(wall.to, 0, pitch)],
+      },
+    ],
+  };
+}
+
+/** A rectangle along the roof line (`s`) and square to it (`u`), on the wall's own upright chart. */
+function wallOutline(context: PlaneContext, s0: number, s1: number, u0: number, u1: number): Outline {
+  const pitch = context.plane.pitch;
+  return [slopeToWall(s0, u0, pitch), slopeToWall(s1, u0, pitch), slopeToWall(s1, u1, pitch), slopeToWall(s0, u1, pitch)];
+}
+
+/** A rectangle on the roof from the wall's face outwards. */
+const besideWall = (wall: PlacedWall, reach: number, y0: number, y1: number): Outline =>
+  rectangle(Math.min(wall.x, wall.x + wall.side * reach), y0, Math.max(wall.x, wall.x + wall.side * reach), y1);
+
+function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
+  const { rules, job, catalog } = context;
+  const product = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
+  const deck = leastOf(rules, 'wallMembrane.deck');
+  const up = leastOf(rules, 'wallMembrane.up');
+  // one roll cut lengthwise gives two strips, where half of it is wide enough
+  const width = product.width / 2 >= deck + up ? product.width / 2 : product.width;
+  const turned = Math.min(Math.max(up, width - deck), wall.height);
+  const start = wall.from > 0 ? Math.max(0, wall.from - wall.apronLeg) : 0;
+  const endLap = leastOf(rules, 'iceBarrier.endLap');
+  const keys: RuleKey[] = ['wallMembrane.up', 'wallMembrane.deck', 'iceBarrier.endLap'];
+  const pieces = cutRun(
+    wall.to - start,
+    Math.min(job.underlayers.longestStrip ?? product.rollLength, product.rollLength),
+    endLap,
+  ).map((stretch, i): Piece => {
+    const [y0, y1] = [start + stretch.from, start + stretch.to];
+    return {
+      mark: `${wall.id}-M${i + 1}`,
+      detail: wall.id,
+      role: 'wallMembrane',
+      product: product.id,
+      covers: [
+        { facet: context.facet, outline: besideWall(wall, deck, y0, y1), holds: ['bonded'] },
+        {
+          facet: facetOf(context, wall),
+          outline: wallOutline(context, Math.max(y0, wall.from), y1, 0, turned),
+          holds: ['bonded'],
+        },
+      ],
+      lay: [STAGE.wallMembrane, 0, wall.x, y0],
+      liesOn: i === 0 ? ['IB1-1'] : [`${wall.id}-M${i}`],
+      cutLength: stretch.to - stretch.from,
+      sheetWidth: width,
+      keys,
+    };
+  });
+  const step: Step = {
+    lay: [STAGE.wallMembrane, 0, wall.x, 0],
+    detail: wall.id,
+    stage: 'dry-in',
+    action: [
+      `${wall.name}: membrane strip from the eave up, ${width < product.width ? 'half a roll wide (' : 'a full roll wide ('}`,
+      cut(width),
+      '), ',
+      cut(deck),
+      ' on to the deck and ',
+      cut(turned),
+      ` up the wall; ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces, upper over lower, end laps '}`,
+      ...(pieces.length === 1 ? [] : [cut(endLap)]),
+      '. Bare wall and bare deck, no felt under it.',
+    ],
+    pieces: pieces.map(({ mark }) => mark),
+    people: wall.to - start > inches(180) ? 2 : 1,
+    caution: 'Release paper is slick: off the roof at once.',
+    holdPoint: 'Membrane turned up the wall and stuck, seen before the steps',
+    keys,
+  };
+  return { ...emptyAssembly, pieces, steps: [step] };
+}
+
+/** The corner piece's lower edge where an apron of roof leg a lies at the foot: max(y(n0), ya − a); and the course that covers it. */
+export function cornerPiece(
+  context: Pick<PlaneContext, 'layout'>,
+  wall: Pick<PlacedWall, 'from' | 'to' | 'apronLeg'>,
+): { lower: number; coveredBy: number; underApron: number } {
+  const { layout } = context;
+  const { first } = interfaceLines(layout, wall.from, wall.to);
+  const underApron = lastCourseBelow(layout, wall.from - wall.apronLeg);
+  return {
+    lower: Math.max(buttLine(layout, first), wall.from - wall.apronLeg),
+    coveredBy: Math.max(underApron + 1, first),
+    underApron,
+  };
+}
+
+function planFoot(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
+  if (wall.from > 0) return planApronEnd(context, wall, item);
+  return wall.foot === 'kick-out' ? planKickOut(context, wall, item) : emptyAssembly;
+}
+
+/** Least height of the kick-out: the ruled one, or twice the depth of the water that runs there, if more. */
+export function kickOutNeed(context: PlaneContext, wall: PlacedWall, roofLeg: number): number {
+  const atFoot = flowAlong(context, wall, roofLeg)[0]?.collected ?? 0;
+  return Math.max(leastOf(context.rules, 'kickOut.height'), 2 * channelDepth(atFoot, roofLeg, context.angle));
+}
+
+function planKickOut(context: PlaneContext, wall: PlacedWall, step: ItemOf<'stepFlashing'>): Assembly {
+  const need = kickOutNeed(context, wall, step.roofLeg);
+  const product = smallest(
+    itemsOf(context.catalog, 'kickOut').filter((item) => item.metal === context.job.metal && item.height >= need - 1e-6),
+    (item) => item.height,
+    (item) => item.length,
+  );
+  if (!product) {
+    return {
+      ...emptyAssembly,
+      findings: [
+        {
+          id: `${wall.id}.kick-out`,
+          severity: 'leaks',
+          sentence: [
+            `${wall.name}: the catalog has no ${context.job.metal} kick-out `,
+            cut(need),
+            ' high, so the foot of the wall has none and water runs behind the cladding there.',
+          ],
+          fix: ['Add a kick-out to the catalog, or choose another metal.'],
+          piece: stepMark(wall, 1),
+          key: 'kickOut.height',
+        },
+      ],
+    };
+  }
+  const mark = `${wall.id}-K`;
+  const y0 = buttLine(context.layout, 1);
+  const keys: RuleKey[] = ['kickOut.required', 'kickOut.height', 'flashing.thickness'];
+  return {
+    ...emptyAssembly,
+    pieces: [
+      {
+        mark,
+        detail: wall.id,
+        role: 'kickOut',
+        product: product.id,
+        course: 0,
+        covers: [
+          { facet: context.facet, outline: besideWall(wall, product.roofLeg, y0, y0 + product.length), holds: ['open'] },
+          {
+            facet: facetOf(context, wall),
+            outline: wallOutline(context, 0, y0 + product.length, 0, product.height),
+            holds: ['open'],
+          },
+        ],
+        lay: [STAGE.covering, 0, 2, wall.x],
+        liesOn: [STARTER_MARK, `${wall.id}-M1`],
+        keys,
+      },
+    ],
+    steps: [
+      {
+        lay: [STAGE.covering, 0, 2, wall.x],
+        detail: wall.id,
+        course: 0,
+        stage: 'covering',
+        action: [
+          `${wall.name}: kick-out ${mark} on the starter, tight to the wall, diverter (${product.angleDegrees}°, `,
+          cut(product.height),
+          ' high) emptying into the gutter. The first step laps over it. Seam soldered, welded or moulded, never only sealant.',
+        ],
+        pieces: [mark],
+        people: 1,
+        holdPoint: 'Kick-out seen emptying into the gutter',
+        keys,
+      },
+    ],
+  };
+}
+
+function planApronEnd(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
+  const { rules, catalog, job } = context;
+  const end = leastOf(rules, 'apron.end');
+  // the ear may not be wider than the corner piece's roof leg that lies over it
+  const ear = Math.min(end, item.roofLeg);
+  const stock = chooseLengthMetal(catalog, 'apron', job.metal, {
+    first: wall.apronLeg,
+    thickness: leastOf(rules, 'flashing.thickness'),
+  });
+  if (!stock) {
+    return {
+      ...emptyAssembly,
+      findings: [
+        {
+          id: `${wall.id}.apron`,
+          severity: 'breaks a rule',
+          sentence: [
+            `${wall.name}: the catalog has no ${job.metal} apron stock with a roof leg of `,
+            cut(wall.apronLeg),
+            ' for the corner at the foot.',
+          ],
+          fix: ['Choose a shorter apron leg, another metal, or add the stock to the catalog.'],
+          piece: stepMark(wall, 1),
+          key: 'apron.end',
+        },
+      ],
+    };
+  }
+  const mark = `${wall.id}-A`;
+  const corner = cornerPiece(context, wall);
+  const y0 = Math.max(0, wall.from - wall.apronLeg);
+  const keys: RuleKey[] = ['apron.end', 'flashing.thickness'];
+  const covers: Cover[] = [
+    { facet: context.facet, outline: rectangle(wall.x - ear, y0, wall.x + ear, wall.from), holds: ['open'] },
+  ];
+  return {
+    ...emptyAssembly,
+    pieces: [
+      {
+        mark,
+        detail: wall.id,
+        role: 'apronEnd',
+        product: stock.id,
+        course: corner.coveredBy,
+        covers,
+        lay: [STAGE.covering, corner.coveredBy, 0, Math.min(y0, corner.lower) - 1],
+        liesOn: [corner.underApron > 0 ? courseMark(corner.underApron) : STARTER_MARK],
+        cutLength: end + ear,
+        keys,
+      },
+    ],
+    steps: [
+      {
+        lay: [STAGE.covering, corner.coveredBy, 0, Math.min(y0, corner.lower) - 1],
+        detail: wall.id,
+        course: corner.coveredBy,
+        stage: 'covering',
+        action: [
+          `${wall.name}: apron end ${mark} on course ${corner.underApron}, `,
+          cut(ear),
+          ' past the corner, cut on the corner line and the ear turned up the side.',
+        ],
+        pieces: [mark],
+        people: 1,
+        keys,
+      },
+    ],
+  };
+}
+
+function planSteps(
+  context: PlaneContext,
+  wall: PlacedWall,
+  item: ItemOf<'stepFlashing'>,
+  footMark: string | undefined,
+): Assembly {
+  const { layout, rules, catalog, job } = context;
+  const lines = interfaceLines(layout, wall.from, wall.to);
+  const corner = wall.from > 0 ? cornerPiece(context, wall) : undefined;
+  const nail = chooseNail(catalog, 'roofing', job.deckThickness + inches(1 / 8), job.metal);
+  const nails = leastOf(rules, 'stepFlashing.nails');
+  const keys: RuleKey[] = [
+    'stepFlashing.headlap',
+    'stepFlashing.roofLeg',
+    'stepFlashing.wallLeg',
+    'stepFlashing.nails',
+    'stepFlashing.nailSide',
+    'stepFlashing.perCourse',
+    'flashing.thickness',
+  ];
+  const pieces: Piece[] = [];
+  const fasteners: Fastener[] = [];
+  const zones: Zone[] = [];
+  const steps: Step[] = [];
+  const against = wall.to >= layout.slopeLength;
+  for (let n = lines.first; n <= lines.last; n++) {
+    const i = n - lines.first + 1;
+    const mark = stepMark(wall, i);
+    const isCorner = corner !== undefined && i === 1;
+    const lower = isCorner ? corner.lower : buttLine(layout, n);
+    // at the ridge a step is cut off level with it; where the wall ends on the slope the last one runs a headlap past its end
+    const upper = Math.min(
+      buttLine(layout, n) + item.length,
+      against ? layout.slopeLength : wall.to + leastOf(rules, 'stepFlashing.headlap'),
+    );
+    const coveredBy = isCorner ? corner.coveredBy : n;
+    const nextLine = buttLine(layout, n + 1);
+    const spot = n === lines.last ? lastNailSpot(lower, Math.min(upper, wall.to)) : nailSpot(upper, nextLine);
+    const school = wall.nailSide;
+    pieces.push({
+      mark,
+      detail: wall.id,
+      role: 'step',
+      product: item.id,
+      course: n,
+      covers: [
+        { facet: context.facet, outline: besideWall(wall, item.roofLeg, lower, upper), holds: ['open'] },
+        {
+          facet: facetOf(context, wall),
+          outline: wallOutline(context, Math.max(lower, wall.from), Math.min(upper, wall.to), 0, item.wallLeg),
+          holds: ['open'],
+        },
+      ],
+      lay: [STAGE.covering, coveredBy, 0, lower],
+      liesOn: [
+        ...new Set([
+          coveredBy <= 1 ? STARTER_MARK : courseMark(coveredBy - 1),
+          i === 1 ? (footMark ?? `${wall.id}-M1`) : stepMark(wall, i - 1),
+        ]),
+      ],
+      flat: stepFlat(item, upper - lower, isCorner ? wall.from - lower : 0),
+      keys,
+    });
+    if (nail) {
+      const placed =
+        school === 'deck'
+          ? { facet: context.facet, at: [wall.x + wall.side * (item.roofLeg - CORNER_NAIL), spot] as const }
+          : { facet: facetOf(context, wall), at: slopeToWall(spot, item.wallLeg - CORNER_NAIL, context.plane.pitch) };
+      // a second nail, where a rule wants two, stands an inch further in from the outer edge, at the same height
+      for (let j = 0; j < nails; j++) {
+        const shift = j * inches(1);
+        const at =
+          school === 'deck'
+            ? ([placed.at[0] - wall.side * shift, placed.at[1]] as const)
+            : slopeToWall(spot, item.wallLeg - CORNER_NAIL - shift, context.plane.pitch);
+        fasteners.push({ piece: mark, facet: placed.facet, at, product: nail.id, keptDry: 'covered' });
+      }
+    }
+    const wet = n === lines.last ? lower + (spot - lower) / 2 : nextLine;
+    if (wet > lower)
+      zones.push({
+        facet: context.facet,
+        outline: besideWall(wall, item.roofLeg, lower, wet),
+        rule: 'stepFlashing.headlap',
+        against: ['step', 'course'],
+        detail: wall.id,
+        piece: mark,
+      });
+    steps.push(stepLine(context, wall, { n, i, mark, isCorner, coveredBy, lower, upper, nails, last: n === lines.last, keys }));
+  }
+  return { ...emptyAssembly, pieces, fasteners, zones, steps, findings: nailFindings(context, wall, nail) };
+}
+
+/** Distance up the slope of a step's nail: near its top, within the part the next piece covers. */
+const nailSpot = (upper: number, nextLine: number): number =>
+  upper - CORNER_NAIL > nextLine ? upper - CORNER_NAIL : (nextLine + upper) / 2;
+
+/** The last step's nail: near the top of what stands against the wall, under the ridge cap or the course above. */
+const lastNailSpot = (lower: number, top: number): number => top - Math.min(CORNER_NAIL, (top - lower) / 4);
+
+/** A step as cut from flat sheet: roof leg left, wall leg right, folded up 90° between; a corner piece's wall leg is cut away below the corner. */
+function stepFlat(item: ItemOf<'stepFlashing'>, length: number, cutAway: number): FlatPattern {
+  const width = item.roofLeg + item.wallLeg;
+  const outline: Outline =
+    cutAway > 0
+      ? [
+          [0, 0],
+          [item.roofLeg, 0],
+          [item.roofLeg, cutAway],
+          [width, cutAway],
+          [width, length],
+          [0, length],
+        ]
+      : rectangle(0, 0, width, length);
+  return { outline, bends: [{ from: [item.roofLeg, cutAway], to: [item.roofLeg, length], direction: 'up', degrees: 90 }] };
+}
+
+type StepLine = {
+  n: number;
+  i: number;
+  mark: string;
+  isCorner: boolean;
+  coveredBy: number;
+  lower: number;
+  upper: number;
+  nails: number;
+  last: boolean;
+  keys: readonly RuleKey[];
+};
+
+function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step {
+  const on = line.coveredBy <= 1 ? 'the starter' : `course ${line.coveredBy - 1}`;
+  const action: Words = line.isCorner
+    ? [
+        `${wall.name}: corner piece ${line.mark} on the apron’s ear, lower edge at `,
+        mm(line.lower),
+        '; wall leg cut at the corner.',
+      ]
+    : [
+        `${wall.name}: step ${line.mark} on ${on}, lower edge on the butt line, fold tight to the wall`,
+        ...(line.last && line.upper >= context.layout.slopeLength - 1
+          ? ['; cut off at the ridge, ', cut(line.upper - line.lower), ' long']
+          : []),
+        '.',
+      ];
+  return {
+    lay: [STAGE.covering, line.coveredBy, 0, line.lower],
+    detail: wall.id,
+    course: line.coveredBy,
+    stage: 'covering',
+    action,
+    pieces: [line.mark],
+    fasteners: [
+      wall.nailSide === 'deck'
+        ? `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the deck, top outer corner, in the headlap; none in the wall`
+        : `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the wall, top of the wall leg; none in the deck`,
+    ],
+    people: 1,
+    ...(line.i === 2 ? { holdPoint: 'First two steps: nails in the headlap, lower edges on the line' } : {}),
+    keys: line.keys,
+  };
+}
+
+function nailFindings(context: PlaneContext, wall: PlacedWall, nail: ItemOf<'nail'> | undefined): Finding[] {
+  const findings: Finding[] = [];
+  if (!nail) {
+    findings.push({
+      id: `${wall.id}.nail`,
+      severity: 'breaks a rule',
+      sentence: [`${wall.name}: the catalog has no roofing nail that suits ${context.job.metal} and reaches through the deck.`],
+      fix: ['Add one to the catalog, or choose another metal.'],
+      piece: stepMark(wall, 1),
+      key: 'stepFlashing.nails',
+    });
+  }
+  for (const [key, chosen, what] of [
+    ['stepFlashing.nailSide', wall.nailSide, 'steps nailed to the '],
+    ['sidewall.nailSchool', wall.fieldNails, 'field nails '],
+  ] as const) {
+    const rule = requirement(context.rules, key);
+    if (rule.status === 'conflict' || rule.allowed === undefined || rule.allowed.includes(chosen)) continue;
+    findings.push({
+      id: `${wall.id}.${key}`,
+      severity: 'breaks a rule',
+      sentence: [
+        `${wall.name}: ${what}${chosen.replaceAll('-', ' ')}, where ${rule.allowed.join(' or ').replaceAll('-', ' ')} is what governs.`,
+      ],
+      fix: ['Change the nail school at this wall.'],
+      piece: stepMark(wall, 1),
+      key,
+    });
+  }
+  return findings;
+}
+
+function planTopSeal(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
+  if (wall.cladding === 'masonry' || !isRequired(context.rules, 'stepFlashing.topSealed')) return emptyAssembly;
+  const tape = chooseTape(context.catalog, TOP_STRIP);
+  if (!tape) return emptyAssembly;
+  const lap = leastOf(context.rules, 'iceBarrier.sideLap');
+  const u0 = item.wallLeg - tape.width / 2;
+  const pieces = cutRun(wall.to - wall.from, tape.rollLength, lap).map((stretch, i): Piece => ({
+    mark: `${wall.id}-T${i + 1}`,
+    detail: wall.id,
+    role: 'topSeal',
+    product: tape.id,
+    covers: [
+      {
+        facet: facetOf(context, wall),
+        outline: wallOutline(context, wall.from + stretch.from, wall.from + stretch.to, u0, u0 + tape.width),
+        holds: ['bonded'],
+      },
+    ],
+    lay: [STAGE.topSeal, 0, wall.x, wall.from + stretch.from],
+    liesOn: i === 0 ? [stepMark(wall, 1)] : [`${wall.id}-T${i}`],
+    cutLength: stretch.to - stretch.from,
+    keys: ['stepFlashing.topSealed'],
+  }));
+  return {
+    ...emptyAssembly,
+    pieces,
+    steps: [
+      {
+        lay: [STAGE.topSeal, 0, wall.x, 0],
+        detail: wall.id,
+        stage: 'finish',
+        action: [
+          `${wall.name}: self-adhered strip `,
+          cut(tape.width),
+          ' wide over the steps’ top edges, half on the metal and half on the wall, from the eave up.',
+        ],
+        pieces: pieces.map(({ mark }) => mark),
+        people: 1,
+        holdPoint: 'Strip seen over every step before the cladding closes it',
+        keys: ['stepFlashing.topSealed'],
+      },
+    ],
+  };
+}
+
+function planFinish(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
+  return wall.cladding === 'masonry' ? planReglet(context, wall, item) : planCladding(context, wall);
+}
+
+/** Existing or new cladding: not ours to order, but what covers the steps' wall legs, so the plan shows it. */
+function planCladding(context: PlaneContext, wall: PlacedWall): Assembly {
+  const clear = leastOf(context.rules, 'cladding.clearance') + context.shingle.thickness;
+  const mark = `${wall.id}-CL`;
+  const what = wall.cladding === 'boards' ? 'lapped boards over the drainage layer' : 'render over the drainage layer';
+  return {
+    ...emptyAssembly,
+    pieces: [
+      {
+        mark,
+        detail: wall.id,
+        role: 'cladding',
+        covers: [
+          {
+            facet: facetOf(context, wall),
+            outline: wallOutline(context, wall.from, wall.to, clear, wall.height),
+            holds: ['open'],
+          },
+        ],
+        lay: [STAGE.wallFinish, 0, wall.x, 0],
+        liesOn: [`${wall.id}-T1`],
+        keys: ['cladding.clearance'],
+      },
+    ],
+    steps: [
+      {
+        lay: [STAGE.wallFinish, 0, wall.x, 0],
+        detail: wall.id,
+        stage: 'finish',
+        action: [
+          `${wall.name}: close with ${what}, which laps over the wall legs; lower edge `,
+          cut(leastOf(context.rules, 'cladding.clearance')),
+          ' clear of the covering.',
+        ],
+        pieces: [mark],
+        people: 2,
+        keys: ['cladding.clearance'],
+      },
+    ],
+  };
+}
+
+/** Counterflashing in a straight reglet parallel to the slope: cut from stock, upper over lower, fixed to the masonry only. */
+function planReglet(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
+  const { rules, catalog, job, shingle } = context;
+  const low = leastOf(rules, 'counterflashing.clearance') + shingle.thickness;
+  const face = item.wallLeg + ABOVE_BASE - low;
+  const depth = leastOf(rules, 'counterflashing.reglet');
+  const stock = chooseLengthMetal(catalog, 'reglet', job.metal, {
+    first: depth,
+    second: face,
+    thickness: leastOf(rules, 'flashing.thickness'),
+  });
+  if (!stock) {
+    return {
+      ...emptyAssembly,
+      findings: [
+        {
+          id: `${wall.id}.counter`,
+          severity: 'leaks',
+          sentence: [
+            `${wall.name}: the catalog has no ${job.metal} counterflashing that goes `,
+            cut(depth),
+            ' into the reglet and down ',
+            cut(face),
+            ', so nothing covers the steps’ top edges.',
+          ],
+          fix: ['Add the stock to the catalog, or choose another metal.'],
+          piece: stepMark(wall, 1),
+          key: 'counterflashing.cover',
+        },
+      ],
+    };
+  }
+  const lap = leastOf(rules, 'counterflashing.endLap');
+  const keys: RuleKey[] = [
+    'counterflashing.cover',
+    'counterflashing.clearance',
+    'counterflashing.endLap',
+    'counterflashing.reglet',
+    'counterflashing.wedges',
+    'flashing.thickness',
+  ];
+  const cover = item.wallLeg - low;
+  const pieces = cutRun(wall.to - wall.from, stock.length, lap).map((stretch, i): Piece => ({
+    mark: `${wall.id}-R${i + 1}`,
+    detail: wall.id,
+    role: 'counter',
+    product: stock.id,
+    covers: [
+      {
+        facet: facetOf(context, wall),
+        outline: wallOutline(context, wall.from + stretch.from, wall.from + stretch.to, low, low + stock.second),
+        holds: ['open', 'open', 'letIn', 'open'],
+      },
+    ],
+    lay: [STAGE.wallFinish, 0, wall.x, wall.from + stretch.from],
+    liesOn: i === 0 ? [stepMark(wall, 1)] : [`${wall.id}-R${i}`],
+    cutLength: stretch.to - stretch.from,
+    flat: {
+      outline: rectangle(0, 0, stretch.to - stretch.from, stock.first + stock.second),
+      bends: [{ from: [0, stock.second], to: [stretch.to - stretch.from, stock.second], direction: 'down', degrees: 90 }],
+    },
+    keys,
+  }));
+  return {
+    ...emptyAssembly,
+    pieces,
+    steps: [
+      {
+        lay: [STAGE.wallFinish, 0, wall.x, 0],
+        detail: wall.id,
+        stage: 'finish',
+        action: [
+          `${wall.name}: saw the reglet parallel to the slope, `,
+          cut(depth),
+          ` deep; ${pieces.length} ${pieces.length === 1 ? 'length' : 'lengths'} of counterflashing, upper over lower, laps `,
+          cut(lap),
+          ', lower edge ',
+          cut(leastOf(rules, 'counterflashing.clearance')),
+          ' clear of the covering, ',
+          cut(cover),
+          ' over the steps; wedges at most ',
+          cut(leastOf(rules, 'counterflashing.wedges')),
+          ' apart, then sealant. To the masonry only, never to the steps.',
+        ],
+        pieces: pieces.map(({ mark }) => mark),
+        people: 2,
+        caution: 'Silica dust: wet cutting or extraction, mask; eyes and ears.',
+        holdPoint: 'Reglet clean and deep enough, seen before the sealant',
+        keys,
+      },
+    ],
+  };
+}
+
+/** What the wall's place on the slope leaves open. */
+function placeFindings(context: PlaneContext, wall: PlacedWall): Finding[] {
+  const findings: Finding[] = [];
+  const { rules, layout } = context;
+  const first = stepMark(wall, 1);
+  if (wall.from === 0 && wall.runsPastEave && wall.foot !== 'kick-out' && isRequired(rules, 'kickOut.required')) {
+    findings.push({
+      id: `${wall.id}.kick-out`,
+      severity: 'leaks',
+      sentence: [
+        `${wall.name} runs on past the eave without a kick-out: what runs down the steps goes behind the cladding at the foot.`,
+      ],
+      fix: ['Set the foot of the wall to a kick-out.'],
+      piece: first,
+      key: 'kickOut.required',
+    });
+  }
+  if (wall.from > 0) {
+    findings.push({
+      id: `${wall.id}.front`,
+      severity: 'worth a look',
+      sentence: [
+        `${wall.name} starts `,
+        mm(wall.from),
+        ' up the slope: its corner piece and the apron’s end are planned, the apron along the front of it is not.',
+      ],
+      fix: ['Bring the front apron to the corner before course ', `${cornerPiece(context, wall).coveredBy}.`],
+      piece: first,
+      key: 'apron.end',
+    });
+  }
+  if (wall.to < layout.slopeLength - 1) {
+    findings.push({
+      id: `${wall.id}.head`,
+      severity: 'worth a look',
+      sentence: [
+        `${wall.name} ends `,
+        mm(wall.to),
+        ' up the slope: what turns the water round its upper end is not in this plan.',
+      ],
+      fix: ['Work out the piece above it before the course that covers the last step.'],
+      piece: first,
+    });
+  }
+  return findings;
+}

@@ -1,0 +1,2 @@
+export * from './extent.ts';
+export * from './underlayers.ts';

@@ -1,0 +1,59 @@
+import Papa from 'papaparse';
+import { printWords } from '../assembly/index.ts';
+import type { Plan } from '../job/planJob.ts';
+import type { OrderLine } from '../takeoff/index.ts';
+import { type UnitSystem, printLength } from '../units/index.ts';
+
+type Cell = string | number;
+
+/** A cell a spreadsheet would take for a formula is quoted with an apostrophe. */
+const write = (rows: Cell[][]): string => Papa.unparse(rows, { escapeFormulae: true, newline: '\r\n' }) + '\r\n';
+
+/** The run sheet as CSV: one row a line, in order of laying. */
+export function runSheetCsv(plan: Plan, system: UnitSystem): string {
+  const rows: Cell[][] = [
+    ['Line', 'Slope', 'Course', 'Butt line', 'Do', 'Pieces', 'Fasteners', 'People', 'Caution', 'Hold point'],
+  ];
+  for (const plane of plan.planes) {
+    for (const group of plane.runSheet) {
+      for (const line of group.lines) {
+        rows.push([
+          line.line,
+          plane.name,
+          group.title,
+          group.y === undefined ? '' : printLength(group.y, system),
+          printWords(line.action, system),
+          shortMarks(line.pieces),
+          line.fasteners ? printWords(line.fasteners, system) : '',
+          line.people,
+          line.caution ?? '',
+          line.holdPoint ?? '',
+        ]);
+      }
+    }
+  }
+  return write(rows);
+}
+
+/** The order list as CSV. */
+export function orderCsv(plan: Plan, system: UnitSystem): string {
+  const rows: Cell[][] = [['Product', 'Maker', 'Needed', 'Unit', 'Packages', 'Package', 'Left over']];
+  for (const line of plan.order)
+    rows.push([line.name, line.maker, line.needed, line.unit, line.packages, line.package, leftOver(line, system)]);
+  return write(rows);
+}
+
+/** What is left of an order line, in words. */
+export function leftOver(line: OrderLine, system: UnitSystem): string {
+  const whole = line.leftPieces ? `${line.leftPieces} ${line.unit}` : '';
+  const offcuts =
+    line.leftLength !== undefined && line.leftLength >= 1
+      ? `${printLength(line.leftLength, system)} of ${line.unit === 'rolls' ? 'sheet' : 'offcuts'}`
+      : '';
+  return [whole, offcuts].filter((part) => part !== '').join(', ') || 'none';
+}
+
+/** Marks for print: a run of one detail's numbers is written first–last. */
+export function shortMarks(marks: readonly string[]): string {
+  return marks.length > 3 ? `${marks[0]} … ${marks.at(-1)} (${marks.length})` : marks.join(', ');
+}

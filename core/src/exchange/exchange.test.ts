@@ -1,0 +1,91 @@
+import Papa from 'papaparse';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { changed, demoJob, demoLibrary, demoText } from '../demo.fixture.ts';
+import { planJob } from '../job/index.ts';
+import { orderCsv, readJobText, runSheetCsv, writeJobText } from './index.ts';
+
+const problems = (text: string): string[] => {
+  const read = readJobText(text, demoLibrary);
+  return read.ok ? [] : read.issues.map(({ message }) => message);
+};
+const edited = (change: (draft: Record<string, never>) => void): string => {
+  const draft = JSON.parse(demoText());
+  change(draft);
+  return JSON.stringify(draft);
+};
+
+describe('a job file', () => {
+  it('reads back what it writes, byte for byte', () => {
+    const text = writeJobText(demoJob());
+    const read = readJobText(text, demoLibrary);
+    expect(read.ok && writeJobText(read.job)).toBe(text);
+  });
+
+  it('of another version, another kind, cut off anywhere, or too large is refused in one sentence', () => {
+    expect(problems(edited((draft) => Object.assign(draft, { version: 7 })))).toEqual([
+      'Job file: it is version 7 of the format; this Ruvet reads version 1.',
+    ]);
+    expect(problems('[]')[0]).toContain('not a Ruvet job');
+    expect(problems(`{"format":"ruvet-job","x":"${'a'.repeat(20 * 1024 * 1024)}"}`)).toEqual([
+      'Job file: it is 20.0 MB; a job file may be at most 2 MB.',
+    ]);
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: demoText().trimEnd().length - 1 }), (end) => {
+        expect(problems(demoText().slice(0, end))).toHaveLength(1);
+      }),
+    );
+  });
+
+  it('with an unknown entry names it and the field it stands in', () => {
+    expect(problems(edited((draft) => Object.assign(draft, { colour: 'red' })))).toEqual([
+      'Job file has an entry Ruvet does not know: "colour".',
+    ]);
+    expect(problems(edited((draft) => Object.assign(draft['covering'] as object, { tint: 1 })))[0]).toContain(
+      'covering has an entry',
+    );
+  });
+
+  it.each([
+    ['eaveLength', -5, 'Eave length must be between'],
+    ['eaveLength', 0, 'Eave length must be between'],
+    ['eaveLength', 1e12, 'Eave length must be between'],
+    ['eaveLength', 'long', 'Eave length must be between'],
+    ['pitch', 0, 'Pitch must be at least 0.24/12.'],
+    ['overhang', null, 'Eave overhang must be between'],
+  ])('with %s = %j says so by the field’s name', (field, value, sentence) => {
+    const text = edited((draft) => Object.assign((draft['planes'] as never)[0], { [field]: value }));
+    expect(problems(text)).toHaveLength(1);
+    expect(problems(text)[0]).toContain(sentence);
+  });
+
+  it('never throws, whatever it holds', () => {
+    fc.assert(fc.property(fc.jsonValue(), (value) => void problems(JSON.stringify(value))));
+  });
+});
+
+describe('tables', () => {
+  it('the run sheet has a row a line, and the order list a row a product, in both unit systems', () => {
+    const plan = planJob(demoJob(), demoLibrary);
+    const rows = Papa.parse<string[]>(runSheetCsv(plan, 'imperial'), { skipEmptyLines: true }).data;
+    expect(rows).toHaveLength(1 + plan.planes[0]!.runSheet.reduce((sum, { lines }) => sum + lines.length, 0));
+    const course14 = rows.filter(([, , course]) => course === 'Course 14');
+    expect(course14.map((row) => row[3])).toEqual([`6'-0 5/8"`, `6'-0 5/8"`]);
+    expect(runSheetCsv(plan, 'metric')).toContain('1845 mm');
+    const order = Papa.parse<string[]>(orderCsv(plan, 'imperial'), { skipEmptyLines: true }).data;
+    expect(order.find(([name]) => name!.startsWith('Step flashing'))).toEqual([
+      'Step flashing 4 × 4 × 8 in, aluminium',
+      'Pellwick Sheet Metal',
+      '37',
+      'pieces',
+      '1',
+      'box',
+      '13 pieces',
+    ]);
+  });
+
+  it('a name that a spreadsheet would take for a formula is made harmless', () => {
+    const job = changed((draft) => void (draft.planes[0]!.name = '=1+1'));
+    expect(runSheetCsv(planJob(job, demoLibrary), 'imperial')).toContain(`'=1+1`);
+  });
+});

@@ -1,0 +1,12 @@
+export * from './assembly/index.ts';
+export * from './catalog/index.ts';
+export * from './covering/index.ts';
+export * from './exchange/index.ts';
+export * from './job/index.ts';
+export * from './roof/index.ts';
+export * from './rules/index.ts';
+export * from './sequence/index.ts';
+export * from './takeoff/index.ts';
+export * from './units/index.ts';
+export { type FlowAtLine, channelDepth } from './details/sidewall/index.ts';
+export { type BarrierExtent, barrierExtent } from './details/underlayers/index.ts';

@@ -1,0 +1,4 @@
+export * from './check.ts';
+export * from './library.ts';
+export * from './planJob.ts';
+export * from './schema.ts';

@@ -1,0 +1,2 @@
+export * from './flow.ts';
+export * from './plane.ts';

@@ -1,0 +1,37 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { inches, printFlow, toInches } from '../units/index.ts';
+import { outlineArea, pitchAngle, rectangle, runoff, slopeFactor, slopeLength, slopeToWall, wallToSlope } from './index.ts';
+
+it('gives the handbook figures for 6/12', () => {
+  expect((pitchAngle(0.5) * 180) / Math.PI).toBeCloseTo(26.57, 2);
+  expect(slopeFactor(0.5)).toBeCloseTo(1.118, 4);
+  expect(toInches(slopeLength({ kind: 'level', length: inches(184) }, 0.5))).toBeCloseTo(205.7, 1);
+  expect(slopeLength({ kind: 'slope', length: 5000 }, 0.5)).toBe(5000);
+});
+
+it('computes runoff: 6 in/h on 400 ft², 150 mm/h on 40 m²', () => {
+  expect(printFlow(runoff(inches(6), 400 * 304.8 ** 2), 'imperial')).toBe('24.9 gal/min');
+  expect(runoff(150, 40e6)).toBeCloseTo(100, 10);
+});
+
+it('unfolds a wall beside its plane and folds it back', () => {
+  const [x, y] = slopeToWall(1000, 0, 0.5);
+  expect(y / x).toBeCloseTo(0.5, 12); // the foot of the wall is the raking roof line
+  fc.assert(
+    fc.property(
+      fc.double({ min: 0, max: 1e5, noNaN: true }),
+      fc.double({ min: 0, max: 3000, noNaN: true }),
+      fc.double({ min: 0.05, max: 3, noNaN: true }),
+      (s, u, m) => {
+        const back = wallToSlope(slopeToWall(s, u, m), m);
+        expect(back.s).toBeCloseTo(s, 6);
+        expect(back.u).toBeCloseTo(u, 6);
+      },
+    ),
+  );
+});
+
+it('measures an outline counter-clockwise as positive', () => {
+  expect(outlineArea(rectangle(0, 0, 10, 20))).toBe(200);
+});

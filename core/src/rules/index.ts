@@ -1,0 +1,3 @@
+export * from './keys.ts';
+export * from './resolve.ts';
+export * from './schema.ts';

@@ -1,0 +1,69 @@
+/** What a rule key's values are made of. `length` values keep the unit they were written in; `pitch` is written as x in 12. */
+export type KeyKind = 'length' | 'pitch' | 'count' | 'choice' | 'yesNo';
+
+export type KeyInfo = {
+  readonly meaning: string;
+  readonly kind: KeyKind;
+  /** Used, and reported as assumed, when no source of the job speaks on the key. Written like a rule value. */
+  readonly assumed: { readonly value: number | string | boolean; readonly unit?: 'in' | 'mm' | 'x12' | 'count' };
+};
+
+const length = (meaning: string, value: number): KeyInfo => ({ meaning, kind: 'length', assumed: { value, unit: 'in' } });
+const count = (meaning: string, value: number): KeyInfo => ({ meaning, kind: 'count', assumed: { value, unit: 'count' } });
+const yesNo = (meaning: string, value: boolean): KeyInfo => ({ meaning, kind: 'yesNo', assumed: { value } });
+const choice = (meaning: string, value: string): KeyInfo => ({ meaning, kind: 'choice', assumed: { value } });
+
+/** Every requirement the planner asks about. A pack may speak only on these keys. */
+export const KEYS = {
+  'covering.pitch': { meaning: 'pitch of the slope under this covering', kind: 'pitch', assumed: { value: 2, unit: 'x12' } },
+  'covering.exposure': length('exposure of a course', 5),
+  'covering.firstButt': length('first butt past the deck’s eave edge', 0.25),
+  'covering.gapAtWall': length('covering cut short of a wall, left open as a water channel', 0.375),
+  'covering.jointOffset': length('joint of a course from the joints of the course below', 4),
+  'covering.nails': count('nails in each shingle', 4),
+  'nail.embedment': length('nail into the deck (or through it)', 0.75),
+  'fieldNails.fromWall': length('field nail from a wall', 6),
+  'sidewall.nailSchool': choice('how the covering is nailed beside a wall', 'clear-of-wall'),
+  'flashing.thickness': length('thickness of flashing metal', 0.019),
+  'stepFlashing.perCourse': yesNo('one flashing piece a course along a sidewall, not one long piece', true),
+  'stepFlashing.headlap': length('step flashing lapped under the next piece', 2),
+  'stepFlashing.roofLeg': length('step flashing leg on the roof', 4),
+  'stepFlashing.wallLeg': length('step flashing leg up the wall', 4),
+  'stepFlashing.nails': count('nails in a step flashing', 1),
+  'stepFlashing.nailSide': choice('a step flashing is nailed to the deck or to the wall, never both', 'deck'),
+  'stepFlashing.topSealed': yesNo('self-adhered strip over the steps’ top edges', true),
+  'kickOut.required': yesNo('kick-out where an eave ends against a wall that runs on', true),
+  'kickOut.height': length('height of the kick-out', 4),
+  'apron.end': length('apron carried past an outside corner', 4),
+  'cladding.clearance': length('gap between cladding and covering', 1),
+  'counterflashing.cover': length('counterflashing over the base flashing’s leg', 2),
+  'counterflashing.endLap': length('end lap of counterflashing', 3),
+  'counterflashing.reglet': length('depth of the reglet or raked joint', 1),
+  'counterflashing.clearance': length('counterflashing’s lower edge clear of the covering', 1),
+  'counterflashing.wedges': length('spacing of the wedges in a reglet', 18),
+  'eave.order': choice('ice barrier and eave metal: which goes first', 'metal-first'),
+  'edgeMetal.required': yesNo('edge metal at eaves and rakes', true),
+  'edgeMetal.lap': length('end lap of edge metal', 2),
+  'edgeMetal.onDeck': length('edge metal’s flange on the deck', 2),
+  'edgeMetal.belowSheathing': length('edge metal below the sheathing', 0.25),
+  'edgeMetal.fastenerSpacing': length('spacing of edge metal’s fasteners', 12),
+  'edgeMetal.dripGap': length('drip of the edge metal clear of the fascia', 0.5),
+  'iceBarrier.required': yesNo('ice barrier along the eaves', false),
+  'iceBarrier.insideWall': length('ice barrier inside the exterior wall line, measured level', 24),
+  'iceBarrier.alongSlope': length('ice barrier along the slope from the eave edge', 0),
+  'iceBarrier.sideLap': length('side lap of ice barrier rows', 3),
+  'iceBarrier.endLap': length('end lap of ice barrier strips', 6),
+  'iceBarrier.fold': length('ice barrier folded down over the deck edge (barrier first)', 1),
+  'wallMembrane.up': length('membrane up a wall', 6),
+  'wallMembrane.deck': length('wall membrane on to the deck', 6),
+  'underlayment.layers': count('layers of underlayment', 1),
+  'underlayment.sideLap': length('side lap of underlayment', 2),
+  'underlayment.endLap': length('end lap of underlayment', 4),
+  'underlayment.endLapStagger': length('end laps of neighbouring underlayment rows apart', 72),
+} as const satisfies Record<string, KeyInfo>;
+
+export type RuleKey = keyof typeof KEYS;
+
+export const isRuleKey = (key: string): key is RuleKey => Object.hasOwn(KEYS, key);
+
+export const keyInfo = (key: RuleKey): KeyInfo => KEYS[key];

@@ -1,0 +1,87 @@
+import { z } from 'zod';
+import { type KeyKind, isRuleKey, keyInfo } from './keys.ts';
+
+/** Who may speak. Ranks and powers are in `resolve.ts`. */
+export const SOURCE_KINDS = ['code', 'maker', 'job', 'standard', 'house', 'field'] as const;
+export type SourceKind = (typeof SOURCE_KINDS)[number];
+
+export const SENSES = ['atLeast', 'atMost', 'exactly', 'oneOf', 'yesNo'] as const;
+export type Sense = (typeof SENSES)[number];
+
+const SENSES_OF: Record<KeyKind, readonly Sense[]> = {
+  length: ['atLeast', 'atMost', 'exactly'],
+  pitch: ['atLeast', 'atMost'],
+  count: ['atLeast', 'atMost', 'exactly'],
+  choice: ['oneOf'],
+  yesNo: ['yesNo'],
+};
+
+/** When a rule speaks. Every field given must hold; pitches are x in 12. */
+const whenSchema = z
+  .strictObject({
+    coverings: z.array(z.string()).optional(),
+    pitchAtLeast: z.number().optional(),
+    pitchBelow: z.number().optional(),
+    iceDams: z.boolean().optional(),
+  })
+  .meta({ description: 'Conditions; all that are given must hold' });
+
+export const ruleSchema = z
+  .strictObject({
+    key: z.string().refine(isRuleKey, { error: 'is not a requirement this planner knows' }),
+    sense: z.enum(SENSES),
+    value: z.union([z.number().nonnegative(), z.boolean(), z.array(z.string().min(1)).min(1)]),
+    unit: z.enum(['in', 'mm', 'x12', 'count']).optional(),
+    section: z.string().min(1),
+    why: z.string().optional(),
+    when: whenSchema.optional(),
+  })
+  .superRefine((rule, ctx) => {
+    if (!isRuleKey(rule.key)) return;
+    const { kind } = keyInfo(rule.key);
+    if (!SENSES_OF[kind].includes(rule.sense)) {
+      ctx.addIssue({
+        code: 'custom',
+        path: ['sense'],
+        message: `${rule.key} takes ${SENSES_OF[kind].join(' or ')}, not ${rule.sense}`,
+      });
+    }
+    const shape =
+      rule.sense === 'oneOf'
+        ? Array.isArray(rule.value)
+        : rule.sense === 'yesNo'
+          ? typeof rule.value === 'boolean'
+          : typeof rule.value === 'number';
+    if (!shape) ctx.addIssue({ code: 'custom', path: ['value'], message: `does not suit the sense ${rule.sense}` });
+    const units: Record<KeyKind, readonly (string | undefined)[]> = {
+      length: ['in', 'mm'],
+      pitch: ['x12'],
+      count: ['count'],
+      choice: [undefined],
+      yesNo: [undefined],
+    };
+    if (!units[kind].includes(rule.unit))
+      ctx.addIssue({ code: 'custom', path: ['unit'], message: `must be ${units[kind].join(' or ')} for ${rule.key}` });
+  });
+export type Rule = z.infer<typeof ruleSchema>;
+
+/** A pack of rules from one source, as a data file. A pack is never changed: a change is a new version. */
+export const packSchema = z.strictObject({
+  format: z.literal('ruvet-pack'),
+  formatVersion: z.literal(1),
+  id: z.string().regex(/^[a-z0-9-]+$/),
+  version: z.int().positive(),
+  source: z.enum(['code', 'maker', 'standard', 'house']),
+  name: z.string().min(1),
+  edition: z.string().min(1),
+  notice: z.string().optional(),
+  rules: z.array(ruleSchema).max(2000),
+});
+export type Pack = z.infer<typeof packSchema>;
+
+/** How a job or a product names a pack: always with its version. */
+export const packRefSchema = z.strictObject({ id: z.string(), version: z.int().positive() });
+export type PackRef = z.infer<typeof packRefSchema>;
+
+export const findPack = (packs: readonly Pack[], ref: PackRef): Pack | undefined =>
+  packs.find((pack) => pack.id === ref.id && pack.version === ref.version);

@@ -1,0 +1,3 @@
+export * from './order.ts';
+export * from './packCuts.ts';
+export * from './runs.ts';

@@ -1,0 +1,3 @@
+export * from './length.ts';
+export * from './pitch.ts';
+export * from './tolerances.ts';

@@ -1,0 +1,14 @@
+/** Two lengths closer than this are the same line: 1/64 in, in millimetres (the finest mark on a tape is twice as coarse). */
+export const LINE_TOLERANCE = 25.4 / 64;
+
+/** `a` is at or below `b`; equality within the line tolerance counts as "at or below". */
+export const atOrBelow = (a: number, b: number): boolean => a <= b + LINE_TOLERANCE;
+
+/** `a` is below `b` by more than the line tolerance. */
+export const clearlyBelow = (a: number, b: number): boolean => a < b - LINE_TOLERANCE;
+
+/**
+ * How many steps of `step` it takes to reach `length`, rounded up; an overshoot within the line tolerance asks for no extra step.
+ * At least 0.
+ */
+export const stepsToReach = (length: number, step: number): number => Math.max(0, Math.ceil((length - LINE_TOLERANCE) / step));

@@ -1,0 +1,8 @@
+import { defaultClientConditions, defaultServerConditions } from 'vite';
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  resolve: { conditions: ['@ruvet/source', ...defaultClientConditions] },
+  ssr: { resolve: { conditions: ['@ruvet/source', ...defaultServerConditions] } },
+  test: { include: ['core/src/**/*.test.ts', 'server/src/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 60_000 },
+});
