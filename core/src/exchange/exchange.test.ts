@@ -9,7 +9,7 @@ const problems = (text: string): string[] => {
   const read = readJobText(text, demoLibrary);
   return read.ok ? [] : read.issues.map(({ message }) => message);
 };
-const edited = (change: (draft: Record<string, never>) => void): string => {
+const edited = (change: (draft: Record<string, object>) => void): string => {
   const draft = JSON.parse(demoText());
   change(draft);
   return JSON.stringify(draft);
@@ -41,9 +41,7 @@ describe('a job file', () => {
     expect(problems(edited((draft) => Object.assign(draft, { colour: 'red' })))).toEqual([
       'Job file has an entry Ruvet does not know: "colour".',
     ]);
-    expect(problems(edited((draft) => Object.assign(draft['covering'] as object, { tint: 1 })))[0]).toContain(
-      'covering has an entry',
-    );
+    expect(problems(edited((draft) => Object.assign(draft['covering']!, { tint: 1 })))[0]).toContain('covering has an entry');
   });
 
   it.each([
@@ -54,7 +52,7 @@ describe('a job file', () => {
     ['pitch', 0, 'Pitch must be at least 0.24/12.'],
     ['overhang', null, 'Eave overhang must be between'],
   ])('with %s = %j says so by the field’s name', (field, value, sentence) => {
-    const text = edited((draft) => Object.assign((draft['planes'] as never)[0], { [field]: value }));
+    const text = edited((draft) => Object.assign((draft['planes'] as object[])[0]!, { [field]: value }));
     expect(problems(text)).toHaveLength(1);
     expect(problems(text)[0]).toContain(sentence);
   });

@@ -172,7 +172,7 @@ it('prints a rule value in the unit it was written in', () => {
 });
 
 it('refuses a pack that speaks on an unknown key or in the wrong unit', () => {
-  const bad = packSchema.safeParse(pack('code', 'code', { key: 'gutter.colour' }, { unit: 'count' }, { value: true }));
+  const bad = packSchema.safeParse(pack('code', 'code', { key: 'gutter.colour' as never }, { unit: 'count' }, { value: true }));
   expect(bad.success).toBe(false);
   expect(bad.error?.issues.map(({ path }) => path.join('.'))).toEqual(['rules.0.key', 'rules.1.unit', 'rules.2.value']);
 });

@@ -1,0 +1,58 @@
+// Everything ./ruvet test runs, in order; ends with "N passed, N failed" and a non-zero exit on any failure.
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+let passed = 0;
+let failed = 0;
+const reports = mkdtempSync(join(tmpdir(), 'ruvet-test-'));
+const run = (command, args) => spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, CI: 'true' } }).status ?? 1;
+
+/** A command that counts as one test. */
+function check(name, command, ...args) {
+  const started = Date.now();
+  const ok = run(command, args) === 0;
+  if (ok) passed++;
+  else failed++;
+  console.log(`${ok ? 'ok  ' : 'FAIL'} ${name} (${((Date.now() - started) / 1000).toFixed(1)} s)`);
+  return ok;
+}
+
+/** A Vitest run; its own count, and at least one failure when its exit code, a file or a hook says so. */
+function vitest(name, ...args) {
+  const report = join(reports, `${name}.json`);
+  const code = run('node_modules/.bin/vitest', [
+    'run',
+    '--reporter=default',
+    '--reporter=json',
+    `--outputFile.json=${report}`,
+    ...args,
+  ]);
+  let result = { numPassedTests: 0, numFailedTests: 0, testResults: [] };
+  try {
+    result = JSON.parse(readFileSync(report, 'utf8'));
+  } catch {
+    console.log(`FAIL ${name} left no report`);
+  }
+  const brokenFiles = result.testResults.filter(
+    (file) => file.status === 'failed' && !file.assertionResults.some((test) => test.status === 'failed'),
+  ).length;
+  const bad = result.numFailedTests + brokenFiles;
+  passed += result.numPassedTests;
+  failed += code === 0 && result.numPassedTests > 0 ? bad : Math.max(1, bad);
+}
+
+check('types of core and server', 'node_modules/.bin/tsc', '-b');
+check('types of the tests and scripts', 'node_modules/.bin/tsc', '-p', 'tsconfig.tests.json');
+check('lint and format', 'npm', 'run', 'lint', '--silent');
+check('module boundaries', 'npm', 'run', 'boundaries', '--silent');
+check('generated documents are current', 'npm', 'run', 'docs', '--silent', '--', '--check');
+const built = check('build', 'npm', 'run', 'build', '--silent');
+vitest('core-and-server');
+if (built) vitest('browser', '--config', 'e2e/vitest.config.ts');
+else failed++;
+
+rmSync(reports, { recursive: true });
+console.log(`${passed} passed, ${failed} failed`);
+process.exitCode = failed === 0 ? 0 : 1;

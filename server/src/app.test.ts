@@ -1,0 +1,169 @@
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import pg from 'pg';
+import request from 'supertest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { createApp } from './app.ts';
+import { type Database, migrate, openDatabase } from './database.ts';
+import { DEMO_ORGANISATION, loadDemo } from './demo.ts';
+import { Store } from './store.ts';
+
+const url = process.env['DATABASE_URL'];
+if (!url) throw new Error('DATABASE_URL is not set: run the tests with ./ruvet test');
+
+const demoJob = () =>
+  JSON.parse(readFileSync(new URL('../../demo/jobs/ringing-house-north.ruvet.json', import.meta.url), 'utf8'));
+
+/** A database of this run's own on the real server, dropped afterwards. */
+const name = `test_${randomUUID().replaceAll('-', '')}`;
+let database: Database;
+let api: ReturnType<typeof request>;
+
+async function onServer(statement: string): Promise<void> {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  await client.query(statement).finally(() => client.end());
+}
+
+beforeAll(async () => {
+  await onServer(`CREATE DATABASE ${name}`);
+  const own = new URL(url);
+  own.pathname = `/${name}`;
+  database = openDatabase(own.href);
+  await migrate(database);
+  await loadDemo(database);
+  api = request(createApp(new Store(database, DEMO_ORGANISATION)));
+});
+
+afterAll(async () => {
+  await database.end();
+  await onServer(`DROP DATABASE ${name}`);
+});
+
+const add = async (change: (job: ReturnType<typeof demoJob>) => void = () => undefined) => {
+  const job = demoJob();
+  change(job);
+  return api.post('/api/jobs').send(job);
+};
+
+describe('starting', () => {
+  it('twice in a row, and several at once, changes nothing', async () => {
+    await Promise.all([migrate(database), migrate(database)]);
+    await loadDemo(database);
+    expect((await database.query('SELECT count(*)::int AS n FROM jobs')).rows[0].n).toBe(1);
+  });
+
+  it('loads the demo: one job, its packs and catalog', async () => {
+    const jobs = await api.get('/api/jobs').expect(200);
+    expect(jobs.body).toMatchObject([
+      { name: 'Ringing House: north plane and tower wall', slope: 'North plane', walls: 1, version: 1 },
+    ]);
+    const library = await api.get('/api/library').expect(200);
+    expect(library.body.packs.map(({ id }: { id: string }) => id)).toContain('model-code');
+  });
+});
+
+describe('jobs', () => {
+  it('come back byte for byte as they were saved', async () => {
+    const added = await add().then((response) => response.body);
+    const found = await api.get(`/api/jobs/${added.id}`).expect(200);
+    expect(JSON.stringify(found.body.job)).toBe(JSON.stringify(demoJob()));
+  });
+
+  it('saving appends a revision; the earlier ones stay', async () => {
+    const { id } = (await add()).body;
+    const job = { ...demoJob(), name: 'Renamed' };
+    await api.put(`/api/jobs/${id}`).send({ version: 1, job }).expect(200, { version: 2 });
+    const kept = await database.query(
+      `SELECT version, body ->> 'name' AS name FROM job_revisions WHERE job_id = $1 ORDER BY version`,
+      [id],
+    );
+    expect(kept.rows.map((row) => row.name)).toEqual(['Ringing House: north plane and tower wall', 'Renamed']);
+  });
+
+  it('a stale save changes nothing and hands back what the other saved', async () => {
+    const { id } = (await add()).body;
+    await api
+      .put(`/api/jobs/${id}`)
+      .send({ version: 1, job: { ...demoJob(), name: 'Theirs' } })
+      .expect(200);
+    const stale = await api
+      .put(`/api/jobs/${id}`)
+      .send({ version: 1, job: { ...demoJob(), name: 'Mine' } })
+      .expect(409);
+    expect(stale.headers['content-type']).toContain('application/problem+json');
+    expect(stale.body).toMatchObject({ title: 'Someone saved first', current: { version: 2, job: { name: 'Theirs' } } });
+  });
+
+  it('of two saves at the same moment one wins and one is told', async () => {
+    const { id } = (await add()).body;
+    const saves = await Promise.all(
+      ['A', 'B', 'C'].map((mark) => api.put(`/api/jobs/${id}`).send({ version: 1, job: { ...demoJob(), name: mark } })),
+    );
+    expect(saves.map(({ status }) => status).sort()).toEqual([200, 409, 409]);
+  });
+
+  it('can be deleted and brought back', async () => {
+    const { id } = (await add()).body;
+    await api.delete(`/api/jobs/${id}`).expect(204);
+    await api.get(`/api/jobs/${id}`).expect(404);
+    await api.put(`/api/jobs/${id}`).send({ version: 1, job: demoJob() }).expect(404);
+    await api.delete(`/api/jobs/${id}`).expect(404);
+    await api.post(`/api/jobs/${id}/restore`).expect(204);
+    await api.get(`/api/jobs/${id}`).expect(200);
+  });
+
+  it('of another organisation are out of reach', async () => {
+    const { id } = (await add()).body;
+    await database.query(`INSERT INTO organisations (id, name) VALUES ('other', 'Other') ON CONFLICT DO NOTHING`);
+    const other = request(createApp(new Store(database, 'other')));
+    await other.get(`/api/jobs/${id}`).expect(404);
+    await other.delete(`/api/jobs/${id}`).expect(404);
+    expect((await other.get('/api/jobs')).body).toEqual([]);
+    await api.get(`/api/jobs/${id}`).expect(200);
+  });
+});
+
+describe('bad input is refused as problem details that name the field', () => {
+  const plane = (job: ReturnType<typeof demoJob>) => job.planes[0];
+  it.each<[string, (job: ReturnType<typeof demoJob>) => void, string]>([
+    ['a negative eave', (job) => (plane(job).eaveLength = -1), 'planes.0.eaveLength'],
+    ['a slope of nothing', (job) => (plane(job).slope.length = 0), 'planes.0.slope.length'],
+    ['an absurd overhang', (job) => (plane(job).overhang = 1e9), 'planes.0.overhang'],
+    ['a pitch under the least', (job) => (plane(job).pitch = 0.1), 'planes.0.pitch'],
+    ['a wall past the ridge', (job) => (plane(job).walls[0].to = 9000), 'planes.0.walls.0.to'],
+    ['an exposure over the greatest', (job) => (job.covering.exposure = 160), 'covering.exposure'],
+    ['an unknown product', (job) => (job.covering.shingle = 'nothing-such'), 'covering.shingle'],
+    ['another version', (job) => (job.version = 2), 'version'],
+    ['an unknown entry', (job) => (job.colour = 'red'), ''],
+  ])('%s', async (_, change, path) => {
+    const refused = await add(change);
+    expect(refused.status).toBe(422);
+    expect(refused.headers['content-type']).toContain('application/problem+json');
+    expect(refused.body.errors).toHaveLength(1);
+    expect(refused.body.errors[0].path).toBe(path);
+    expect(refused.body.detail.length).toBeGreaterThan(20);
+  });
+
+  it('what was there stays when a save is refused', async () => {
+    const { id } = (await add()).body;
+    const bad = demoJob();
+    plane(bad).pitch = 0.1;
+    await api.put(`/api/jobs/${id}`).send({ version: 1, job: bad }).expect(422);
+    expect((await api.get(`/api/jobs/${id}`)).body).toMatchObject({ version: 1, job: { planes: [{ pitch: 0.5 }] } });
+  });
+
+  it('a file of 20 MB, one cut off, and addresses that do not exist', async () => {
+    const large = await api
+      .post('/api/jobs')
+      .set('content-type', 'application/json')
+      .send(`{"a":"${'x'.repeat(20e6)}"}`);
+    expect([large.status, large.body.detail]).toEqual([413, 'Job file: it is too large; a job file may be at most 2 MB.']);
+    const cut = await api.post('/api/jobs').set('content-type', 'application/json').send('{"format":');
+    expect([cut.status, cut.body.title]).toEqual([400, 'Not JSON']);
+    await api.get('/api/jobs/not-an-id').expect(404);
+    await api.get('/api/nothing').expect(404);
+    const unversioned = await api.put(`/api/jobs/${randomUUID()}`).send({ job: demoJob() });
+    expect([unversioned.status, unversioned.body.errors[0].path]).toEqual([422, 'version']);
+  });
+});

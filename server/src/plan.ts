@@ -1,0 +1,87 @@
+import { readFile, stat } from 'node:fs/promises';
+import {
+  MAX_JOB_BYTES,
+  type Plan,
+  type UnitSystem,
+  leftOver,
+  orderCsv,
+  planJob,
+  printLength,
+  printWords,
+  readJobText,
+  runSheetCsv,
+  shortMarks,
+} from '@ruvet/core';
+import { readShippedLibrary } from './demo.ts';
+
+const USAGE = 'Usage: ./ruvet plan FILE [--json | --csv | --order-csv]';
+
+/** The plan as text for a terminal or a printer: findings, run sheet, pieces, order list. */
+function planText(plan: Plan, name: string, system: UnitSystem): string {
+  const out = [name, ''];
+  for (const finding of plan.findings)
+    out.push(`! ${finding.severity}: ${printWords(finding.sentence, system)} ${printWords(finding.fix, system)}`);
+  for (const plane of plan.planes) {
+    out.push(
+      `${plane.name}: ${plane.courses} courses at ${printLength(plane.layout.exposure, system)} on ${printLength(plane.layout.slopeLength, system)} of slope`,
+    );
+    if (plane.barrier)
+      out.push(
+        `Ice barrier: ${printLength(plane.barrier.needed, system, { inchesOnly: true })} needed along the slope, ${plane.barrier.rows.length} rows`,
+      );
+    for (const wall of plane.walls)
+      out.push(`${wall.name}: ${wall.pieces} step flashings${wall.step ? ` (${wall.step.name})` : ''}`);
+    out.push('', 'RUN SHEET');
+    for (const group of plane.runSheet) {
+      out.push('', `${group.title}${group.y === undefined ? '' : `, butt line ${printLength(group.y, system)}`}`);
+      for (const line of group.lines) {
+        out.push(`  ${line.line}. ${printWords(line.action, system)}`);
+        if (line.fasteners) out.push(`     ${printWords(line.fasteners, system)}`);
+        if (line.caution) out.push(`     Caution: ${line.caution}`);
+        if (line.holdPoint) out.push(`     Hold point: ${line.holdPoint}`);
+      }
+    }
+  }
+  out.push('', 'PIECES');
+  const details = new Map<string, string[]>();
+  for (const { detail, role, mark } of plan.pieces)
+    details.set(`${detail} ${role}`, [...(details.get(`${detail} ${role}`) ?? []), mark]);
+  for (const [what, marks] of details) out.push(`  ${what}: ${shortMarks(marks)}`);
+  out.push('', 'ORDER');
+  for (const line of plan.order)
+    out.push(
+      `  ${line.packages} ${line.package} ${line.name}: ${line.needed} ${line.unit} needed, left over: ${leftOver(line, system)}`,
+    );
+  out.push('', 'Local code, the maker’s current instructions and licensed practice govern. Ruvet computes; it does not approve.');
+  return `${out.join('\n')}\n`;
+}
+
+async function run(args: string[]): Promise<void> {
+  const flags = args.filter((arg) => arg.startsWith('--'));
+  const [file, ...more] = args.filter((arg) => !arg.startsWith('--'));
+  if (!file || more.length > 0 || flags.length > 1 || flags.some((flag) => !['--json', '--csv', '--order-csv'].includes(flag)))
+    throw new Error(USAGE);
+  const size = await stat(file).catch(() => undefined);
+  if (!size?.isFile()) throw new Error(`Job file: there is no file ${file}.`);
+  // a huge file is measured, not read
+  if (size.size > MAX_JOB_BYTES)
+    throw new Error(
+      `Job file: it is ${(size.size / 1024 / 1024).toFixed(1)} MB; a job file may be at most ${MAX_JOB_BYTES / 1024 / 1024} MB.`,
+    );
+  const library = await readShippedLibrary();
+  const read = readJobText(await readFile(file, 'utf8'), library);
+  if (!read.ok) throw new Error(read.issues.map(({ message }) => message).join('\n'));
+  const plan = planJob(read.job, library);
+  const system = read.job.units;
+  const output = {
+    '--json': () => `${JSON.stringify(plan, null, 2)}\n`,
+    '--csv': () => runSheetCsv(plan, system),
+    '--order-csv': () => orderCsv(plan, system),
+  };
+  process.stdout.write(flags[0] ? output[flags[0] as keyof typeof output]() : planText(plan, read.job.name, system));
+}
+
+run(process.argv.slice(2)).catch((error: unknown) => {
+  console.error(error instanceof Error ? error.message : String(error));
+  process.exitCode = 1;
+});
