@@ -49,7 +49,7 @@ describe('./ruvet plan', () => {
     const cases: [string, string][] = [
       [file('version.json', demo.replace('"version": 1', '"version": 3')), 'it is version 3 of the format'],
       [file('cut.json', demo.slice(0, 700)), 'cut off or is not JSON'],
-      [file('huge.json', ' '.repeat(20 * 1024 * 1024)), 'it is 20.0 MB'],
+      [file('huge.json', ' '.repeat(20 * 1024 * 1024)), 'it is 20 MB'],
       [file('unknown.json', demo.replace('"note":', '"tint": 1, "note":')), 'an entry Ruvet does not know: "tint"'],
       [file('item.json', demo.replace('marrowgate-laminated', 'nothing-such')), 'the catalog has no such item as "nothing-such"'],
       ['missing.json', 'there is no file missing.json'],

@@ -1,6 +1,5 @@
 import { readFile, stat } from 'node:fs/promises';
 import {
-  MAX_JOB_BYTES,
   type Plan,
   type UnitSystem,
   leftOver,
@@ -9,6 +8,7 @@ import {
   printLength,
   printWords,
   readJobText,
+  refuseSize,
   runSheetCsv,
   shortMarks,
 } from '@ruvet/core';
@@ -63,11 +63,8 @@ async function run(args: string[]): Promise<void> {
     throw new Error(USAGE);
   const size = await stat(file).catch(() => undefined);
   if (!size?.isFile()) throw new Error(`Job file: there is no file ${file}.`);
-  // a huge file is measured, not read
-  if (size.size > MAX_JOB_BYTES)
-    throw new Error(
-      `Job file: it is ${(size.size / 1024 / 1024).toFixed(1)} MB; a job file may be at most ${MAX_JOB_BYTES / 1024 / 1024} MB.`,
-    );
+  const tooLarge = refuseSize(size.size);
+  if (tooLarge) throw new Error(tooLarge.message);
   const library = await readShippedLibrary();
   const read = readJobText(await readFile(file, 'utf8'), library);
   if (!read.ok) throw new Error(read.issues.map(({ message }) => message).join('\n'));

@@ -28,7 +28,7 @@ describe('a job file', () => {
     ]);
     expect(problems('[]')[0]).toContain('not a Ruvet job');
     expect(problems(`{"format":"ruvet-job","x":"${'a'.repeat(20 * 1024 * 1024)}"}`)).toEqual([
-      'Job file: it is 20.0 MB; a job file may be at most 2 MB.',
+      'Job file: it is 20 MB; a job file may be at most 2 MB.',
     ]);
     fc.assert(
       fc.property(fc.integer({ min: 0, max: demoText().trimEnd().length - 1 }), (end) => {

@@ -82,20 +82,20 @@ export function readJob(data: unknown, library: Library): ReadJob {
   return issues.length > 0 ? { ok: false, issues } : { ok: true, job: parsed.data };
 }
 
+/** Refuses a job file by its size in bytes, before it is read; undefined when it is small enough. */
+export function refuseSize(bytes: number): Issue | undefined {
+  const megabytes = (size: number): string => String(Number((size / 1024 / 1024).toFixed(1)));
+  if (bytes <= MAX_JOB_BYTES) return undefined;
+  return {
+    path: '',
+    message: `Job file: it is ${megabytes(bytes)} MB; a job file may be at most ${megabytes(MAX_JOB_BYTES)} MB.`,
+  };
+}
+
 /** Reads the text of a job file. Too large, not whole, or not a job: one sentence each. */
 export function readJobText(text: string, library: Library): ReadJob {
-  const size = text.length;
-  if (size > MAX_JOB_BYTES) {
-    return {
-      ok: false,
-      issues: [
-        {
-          path: '',
-          message: `Job file: it is ${(size / 1024 / 1024).toFixed(1)} MB; a job file may be at most ${MAX_JOB_BYTES / 1024 / 1024} MB.`,
-        },
-      ],
-    };
-  }
+  const tooLarge = refuseSize(text.length);
+  if (tooLarge) return { ok: false, issues: [tooLarge] };
   let data: unknown;
   try {
     data = JSON.parse(text);

@@ -1,4 +1,5 @@
 export * from './check.ts';
 export * from './library.ts';
+export * from './newJob.ts';
 export * from './planJob.ts';
 export * from './schema.ts';

@@ -125,7 +125,7 @@ export const jobSchema = z.strictObject({
     .max(1, { error: 'must hold one slope; this version plans one' }),
   /** Recorded ways out of conflicts, by requirement key. */
   decisions: z.record(
-    z.string().refine(isRuleKey, { error: 'is not a requirement this planner knows' }),
+    z.string().refine((key): boolean => isRuleKey(key), { error: 'is not a requirement this planner knows' }),
     z.strictObject({ source: z.string().min(1).max(200), reason: z.string().trim().min(3, { error: 'must say why' }).max(500) }),
   ),
   deviations: z.array(deviationSchema).max(100),

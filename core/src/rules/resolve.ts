@@ -176,7 +176,7 @@ function govern(words: Numeric[], side: 'least' | 'most'): number | undefined {
   governing.statement.standing = 'governs';
   let bound = governing.value;
   for (const word of rest) {
-    if (word.statement.source !== 'house') word.statement.standing = 'outranked';
+    if (word.statement.source !== 'house') word.statement.standing = word.value === bound ? 'heard' : 'outranked';
     else if (stricter(word.value, bound)) {
       word.statement.standing = 'tightens';
       bound = word.value;

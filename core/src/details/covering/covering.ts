@@ -105,13 +105,13 @@ function planCourse(context: PlaneContext, n: number, patches: Patch[], nail: st
     action: [
       `Lay course ${n}, `,
       ...(chalk <= layout.slopeLength ? ['chalk line ', mm(chalk)] : ['tops cut off at the ridge, ', mm(layout.slopeLength)]),
-      `; the first shingle from the left is ${first < shingle.width - LINE_TOLERANCE ? 'cut to ' : 'whole, '}`,
+      `; first shingle from the left ${first < shingle.width - LINE_TOLERANCE ? 'cut to ' : 'whole, '}`,
       cut(first),
       spans.length > 1 ? `; it comes in ${spans.length} stretches.` : '.',
     ],
     pieces: [piece.mark],
     fasteners: [
-      `${fasteners.length} nails, ${perShingle} a shingle, in the nail band `,
+      `${fasteners.length} nails, ${perShingle} a shingle, `,
       cut(shingle.nailBand.from),
       ' to ',
       cut(shingle.nailBand.to),

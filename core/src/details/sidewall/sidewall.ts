@@ -566,7 +566,7 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
         '; wall leg cut at the corner.',
       ]
     : [
-        `${wall.name}: step ${line.mark} on ${on}, lower edge on the butt line, fold tight to the wall`,
+        `Step ${line.mark} on ${on}, lower edge on the butt line, tight to the ${line.i === 1 ? wall.name : 'wall'}`,
         ...(line.last && line.upper >= context.layout.slopeLength - 1
           ? ['; cut off at the ridge, ', cut(line.upper - line.lower), ' long']
           : []),
@@ -581,7 +581,7 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
     pieces: [line.mark],
     fasteners: [
       wall.nailSide === 'deck'
-        ? `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the deck, top outer corner, in the headlap; none in the wall`
+        ? `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the deck, top outer corner, none in the wall`
         : `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the wall, top of the wall leg; none in the deck`,
     ],
     people: 1,

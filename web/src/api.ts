@@ -1,0 +1,83 @@
+import { type Issue, type Job, type Library, catalogSchema, packSchema } from '@ruvet/core';
+import { z } from 'zod';
+
+const storedSchema = z.object({ id: z.string(), version: z.number(), savedAt: z.string(), job: z.unknown() });
+export type StoredJob = z.infer<typeof storedSchema>;
+
+const summarySchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  version: z.number(),
+  updatedAt: z.string(),
+  slope: z.string(),
+  walls: z.number(),
+});
+export type JobSummary = z.infer<typeof summarySchema>;
+
+const problemSchema = z.object({
+  status: z.number(),
+  title: z.string(),
+  detail: z.string(),
+  errors: z.array(z.object({ path: z.string(), message: z.string() })).optional(),
+  current: storedSchema.optional(),
+});
+
+/** What the server answered instead of doing it; or that it could not be reached (status 0). */
+export class ApiProblem extends Error {
+  readonly status: number;
+  readonly issues: readonly Issue[];
+  readonly current: StoredJob | undefined;
+
+  constructor(status: number, detail: string, issues: readonly Issue[] = [], current?: StoredJob) {
+    super(detail);
+    this.status = status;
+    this.issues = issues;
+    this.current = current;
+  }
+}
+
+async function call(method: string, path: string, body?: unknown): Promise<unknown> {
+  const init =
+    body === undefined ? { method } : { method, body: JSON.stringify(body), headers: { 'content-type': 'application/json' } };
+  const response = await fetch(`/api${path}`, init).catch(() => {
+    throw new ApiProblem(0, 'The server cannot be reached.');
+  });
+  if (response.status === 204) return undefined;
+  const data: unknown = await response.json().catch(() => undefined);
+  if (response.ok) return data;
+  const problem = problemSchema.safeParse(data);
+  throw problem.success
+    ? new ApiProblem(response.status, problem.data.detail, problem.data.errors, problem.data.current)
+    : new ApiProblem(response.status, 'The server answered something unreadable.');
+}
+
+export const listJobs = async (): Promise<JobSummary[]> => z.array(summarySchema).parse(await call('GET', '/jobs'));
+export const getJob = async (id: string): Promise<StoredJob> => storedSchema.parse(await call('GET', `/jobs/${id}`));
+export const addJob = async (job: Job): Promise<StoredJob> => storedSchema.parse(await call('POST', '/jobs', job));
+export const saveJob = async (id: string, version: number, job: Job): Promise<number> =>
+  z.object({ version: z.number() }).parse(await call('PUT', `/jobs/${id}`, { version, job })).version;
+export const deleteJob = (id: string): Promise<unknown> => call('DELETE', `/jobs/${id}`);
+export const restoreJob = (id: string): Promise<unknown> => call('POST', `/jobs/${id}/restore`);
+
+export async function getLibrary(): Promise<Library> {
+  const { packs, catalog } = z
+    .object({ packs: z.array(packSchema), catalog: catalogSchema })
+    .parse(await call('GET', '/library'));
+  return { packs, catalog };
+}
+
+/** Hands the browser a file to keep. */
+export function download(name: string, text: string, type: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([text], { type }));
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
+
+/** A file name from a job's name: letters and digits, the rest dashes. */
+export const fileName = (name: string): string =>
+  name
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, '-')
+    .replace(/^-|-$/g, '') || 'job';

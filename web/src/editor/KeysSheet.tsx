@@ -1,0 +1,68 @@
+import { Kbd, Modal } from '@mantine/core';
+import { useHotkeys } from '@mantine/hooks';
+import { useWorkbench } from './context.ts';
+
+const KEYS: readonly (readonly [string, string])[] = [
+  ['↑ ↓', 'Next line, line before: moves the marker'],
+  ['Page Up, Page Down', 'A course up, a course down'],
+  ['Home, End', 'Nothing laid, everything laid'],
+  ['[ ]', 'Piece before, next piece'],
+  ['F', 'Next finding'],
+  ['+ − 0', 'Nearer, farther, fit'],
+  ['Esc', 'Close what is open'],
+  ['Ctrl+Z, Ctrl+Y', 'Undo, redo'],
+  ['?', 'This sheet'],
+];
+
+/** The keys of a job's views, and the sheet that lists them. */
+export function KeysSheet({ opened, onOpen, onClose }: { opened: boolean; onOpen: () => void; onClose: () => void }) {
+  const { editor, lines, marker, setMarker, plan, chosen, choose, goTo } = useWorkbench();
+  const byCourse = (direction: 1 | -1): void => {
+    const from = Math.max(0, marker - 1);
+    const group = (i: number): string => `${lines[i]?.stage}-${lines[i]?.course}`;
+    let at = from + direction;
+    while (lines[at] && group(at) === group(from)) at += direction;
+    // land on the last line of the course reached
+    while (direction === 1 && lines[at + 1] && group(at + 1) === group(at)) at++;
+    setMarker(Math.max(0, Math.min(lines.length, at + 1)));
+  };
+  const nextPiece = (direction: 1 | -1): void => {
+    const at = chosen ? plan.pieces.indexOf(chosen) : direction === 1 ? -1 : 0;
+    choose(plan.pieces.at((at + direction + plan.pieces.length) % plan.pieces.length)?.mark);
+  };
+  const nextFinding = (): void => {
+    const at = plan.findings.findIndex(({ piece }) => piece !== undefined && piece === chosen?.mark);
+    const next = plan.findings[(at + 1) % plan.findings.length];
+    if (next) goTo(next);
+  };
+  useHotkeys([
+    ['ArrowUp', () => setMarker(Math.min(lines.length, marker + 1))],
+    ['ArrowDown', () => setMarker(Math.max(0, marker - 1))],
+    ['PageUp', () => byCourse(1)],
+    ['PageDown', () => byCourse(-1)],
+    ['Home', () => setMarker(0)],
+    ['End', () => setMarker(lines.length)],
+    ['BracketLeft', () => nextPiece(-1), { usePhysicalKeys: true }],
+    ['BracketRight', () => nextPiece(1), { usePhysicalKeys: true }],
+    ['f', nextFinding],
+    ['Escape', () => choose(undefined)],
+    ['mod+z', editor.undo],
+    ['mod+y', editor.redo],
+    ['mod+shift+z', editor.redo],
+    ['shift+?', onOpen],
+  ]);
+  return (
+    <Modal opened={opened} onClose={onClose} title="Keys" centered>
+      <dl className="keys">
+        {KEYS.map(([key, does]) => (
+          <div key={key}>
+            <dt>
+              <Kbd>{key}</Kbd>
+            </dt>
+            <dd>{does}</dd>
+          </div>
+        ))}
+      </dl>
+    </Modal>
+  );
+}

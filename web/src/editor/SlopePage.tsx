@@ -1,0 +1,66 @@
+import { useMediaQuery } from '@mantine/hooks';
+import { useEffect, useState } from 'react';
+import { Findings } from '../findings/Findings.tsx';
+import { Measures } from '../measures/Measures.tsx';
+import { PieceSheet } from '../piece/PieceSheet.tsx';
+import { RunSheet } from '../runsheet/RunSheet.tsx';
+import { SlopeView } from '../slope/SlopeView.tsx';
+import { useWorkbench } from './context.ts';
+
+const PANES = [
+  { id: 'run', label: 'Run sheet' },
+  { id: 'slope', label: 'Slope' },
+  { id: 'measures', label: 'Measures' },
+] as const;
+type Pane = (typeof PANES)[number]['id'];
+
+/** Measures, the slope with its pole, and the run sheet: side by side, or one at a time on a phone, run sheet first. */
+export function SlopePage() {
+  const phone = useMediaQuery('(max-width: 820px)', false, { getInitialValueInEffect: false });
+  const { chosen, reveal } = useWorkbench();
+  const [pane, setPane] = useState<Pane>('run');
+  useEffect(() => {
+    if (reveal > 0) setPane('slope');
+  }, [reveal]);
+  if (phone) {
+    return (
+      <main className="phone">
+        <Findings />
+        <div className="phone-pane">
+          {pane === 'run' && <RunSheet />}
+          {pane === 'slope' && <SlopeView />}
+          {pane === 'measures' && <Measures />}
+        </div>
+        {chosen && pane !== 'measures' && <PieceSheet />}
+        <nav className="phone-tabs" aria-label="Parts of the job">
+          {PANES.map(({ id, label }) => (
+            <button
+              key={id}
+              type="button"
+              className={pane === id ? 'on' : ''}
+              aria-pressed={pane === id}
+              onClick={() => setPane(id)}
+            >
+              {label}
+            </button>
+          ))}
+        </nav>
+      </main>
+    );
+  }
+  return (
+    <main className="slope-page">
+      <aside className="left-column">
+        <Measures />
+      </aside>
+      <section className="middle-column" aria-label="Slope">
+        <Findings />
+        <SlopeView />
+        {chosen && <PieceSheet />}
+      </section>
+      <aside className="right-column">
+        <RunSheet />
+      </aside>
+    </main>
+  );
+}

@@ -1,0 +1,98 @@
+import { ActionIcon, SegmentedControl, TextInput, Tooltip } from '@mantine/core';
+import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconPrinter } from '@tabler/icons-react';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { useWorkbench } from './context.ts';
+import { KeysSheet } from './KeysSheet.tsx';
+import type { SaveState } from './useJobEditor.ts';
+
+const SAVE_WORDS: Record<SaveState, string> = {
+  saved: 'Saved',
+  saving: 'Saving…',
+  unsaved: 'Not saved yet',
+  refused: 'The server refused this change',
+};
+
+export function TopBar({ view }: { view: 'slope' | 'order' }) {
+  const { editor, job } = useWorkbench();
+  const [keys, setKeys] = useState(false);
+  return (
+    <header className="topbar">
+      <Link to="/" className="wordmark" aria-label="Ruvet, all jobs">
+        Ruvet
+      </Link>
+      <JobName />
+      <span className={`save-state ${editor.saveState}`} role="status">
+        {SAVE_WORDS[editor.saveState]}
+      </span>
+      <nav className="views" aria-label="Views of this job">
+        <ViewLink to="" label="Slope" on={view === 'slope'} />
+        <ViewLink to="order" label="Order list" on={view === 'order'} />
+        <ViewLink to="print" label="Print" on={false} icon />
+      </nav>
+      <SegmentedControl
+        size="xs"
+        aria-label="Units"
+        value={job.units}
+        onChange={(units) => void editor.change('units', (draft) => void (draft.units = units as typeof job.units))}
+        data={[
+          { value: 'imperial', label: 'ft-in' },
+          { value: 'metric', label: 'mm' },
+        ]}
+      />
+      <span className="history">
+        <Tooltip label="Undo (Ctrl+Z)">
+          <ActionIcon variant="subtle" size={36} aria-label="Undo" disabled={!editor.canUndo} onClick={editor.undo}>
+            <IconArrowBackUp size={20} />
+          </ActionIcon>
+        </Tooltip>
+        <Tooltip label="Redo (Ctrl+Y)">
+          <ActionIcon variant="subtle" size={36} aria-label="Redo" disabled={!editor.canRedo} onClick={editor.redo}>
+            <IconArrowForwardUp size={20} />
+          </ActionIcon>
+        </Tooltip>
+        <Tooltip label="Keys (?)">
+          <ActionIcon variant="subtle" size={36} aria-label="Keys" onClick={() => setKeys(true)} className="wide-only">
+            <IconKeyboard size={20} />
+          </ActionIcon>
+        </Tooltip>
+      </span>
+      <KeysSheet opened={keys} onOpen={() => setKeys(true)} onClose={() => setKeys(false)} />
+    </header>
+  );
+}
+
+function ViewLink({ to, label, on, icon = false }: { to: string; label: string; on: boolean; icon?: boolean }) {
+  const { id } = useParams();
+  return (
+    <Link to={`/jobs/${id}${to ? `/${to}` : ''}`} className={on ? 'on' : ''} aria-current={on ? 'page' : undefined}>
+      {icon && <IconPrinter size={16} aria-hidden />}
+      {label}
+    </Link>
+  );
+}
+
+function JobName() {
+  const { editor, job } = useWorkbench();
+  const [text, setText] = useState<string>();
+  const [error, setError] = useState<string>();
+  return (
+    <TextInput
+      className="job-title"
+      variant="unstyled"
+      aria-label="Name of the job"
+      value={text ?? job.name}
+      error={error}
+      onChange={(event) => {
+        const name = event.currentTarget.value;
+        setText(name);
+        const [issue] = editor.change('name', (draft) => void (draft.name = name));
+        setError(issue && `Name ${issue.message.toLowerCase()}`);
+      }}
+      onBlur={() => {
+        setText(undefined);
+        setError(undefined);
+      }}
+    />
+  );
+}

@@ -1,0 +1,71 @@
+import {
+  type Finding,
+  type Job,
+  type Library,
+  type Piece,
+  type Plan,
+  type PlanePlan,
+  type RuleKey,
+  type RunLine,
+  type UnitSystem,
+  type Words,
+  printArea,
+  printFlow,
+  printLength,
+  printWords,
+} from '@ruvet/core';
+import { createContext, useContext } from 'react';
+import type { JobEditor } from './useJobEditor.ts';
+
+/** Everything the views of one job share. */
+export type Workbench = {
+  readonly editor: JobEditor;
+  readonly job: Job;
+  readonly library: Library;
+  readonly plan: Plan;
+  readonly plane: PlanePlan;
+  /** Run-sheet lines in order; `marker` counts how many of them are laid. */
+  readonly lines: readonly RunLine[];
+  readonly marker: number;
+  setMarker(marker: number): void;
+  /** The line that lays a piece (0 when none does). */
+  readonly lineOf: ReadonlyMap<string, number>;
+  readonly pieces: ReadonlyMap<string, Piece>;
+  readonly chosen: Piece | undefined;
+  choose(mark: string | undefined): void;
+  /** Chooses a finding's piece, moves the marker to it and brings it into view. */
+  goTo(finding: Finding): void;
+  /** Counts up when the drawing should bring the chosen piece into view. */
+  readonly reveal: number;
+  readonly asked: RuleKey | undefined;
+  whoSays(key: RuleKey | undefined): void;
+  readonly units: Units;
+};
+
+/** Printing in the reader's units. */
+export type Units = {
+  readonly system: UnitSystem;
+  length(mm: number): string;
+  /** Inches without feet, as pieces are cut. */
+  cut(mm: number): string;
+  words(words: Words): string;
+  flow(litresPerMinute: number): string;
+  area(squareMm: number): string;
+};
+
+export const unitsFor = (system: UnitSystem): Units => ({
+  system,
+  length: (mm) => printLength(mm, system),
+  cut: (mm) => printLength(mm, system, { inchesOnly: true }),
+  words: (words) => printWords(words, system),
+  flow: (flow) => printFlow(flow, system),
+  area: (area) => printArea(area, system),
+});
+
+export const WorkbenchContext = createContext<Workbench | undefined>(undefined);
+
+export function useWorkbench(): Workbench {
+  const bench = useContext(WorkbenchContext);
+  if (!bench) throw new Error('outside a job');
+  return bench;
+}

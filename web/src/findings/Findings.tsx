@@ -1,0 +1,61 @@
+import { IconAlertTriangle, IconCircleCheck, IconDroplet, IconEye, IconGavel } from '@tabler/icons-react';
+import type { Severity } from '@ruvet/core';
+import { useState } from 'react';
+import { useWorkbench } from '../editor/context.ts';
+
+const ICON: Record<Severity, typeof IconEye> = {
+  leaks: IconDroplet,
+  'breaks a rule': IconGavel,
+  'relies on sealant': IconAlertTriangle,
+  'worth a look': IconEye,
+};
+
+/** What is wrong, worst first; a tap shows the piece. */
+export function Findings() {
+  const { plan, plane, goTo, units, chosen } = useWorkbench();
+  const [open, setOpen] = useState(false);
+  const { findings } = plan;
+  const summary = `${plane.courses} courses at ${units.cut(plane.layout.exposure)}${plane.walls.map((wall) => ` · ${wall.id} ${wall.pieces} steps`).join('')}${plane.barrier ? ` · ice barrier ${units.cut(plane.barrier.needed)}, ${plane.barrier.rows.length} rows` : ''}`;
+  return (
+    <div className="findings">
+      <p className="plan-summary fig">{summary}</p>
+      {findings.length === 0 ? (
+        <p className="findings-none">
+          <IconCircleCheck size={16} aria-hidden /> Nothing found against the rules
+        </p>
+      ) : (
+        <button
+          type="button"
+          className={`findings-count ${findings[0]!.severity.replaceAll(' ', '-')}`}
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+        >
+          {findings.length} {findings.length === 1 ? 'finding' : 'findings'}
+        </button>
+      )}
+      {(open || (findings[0] && findings[0].severity !== 'worth a look')) && findings.length > 0 && (
+        <ol className="findings-list" aria-label="Findings">
+          {(open ? findings : findings.slice(0, 1)).map((finding) => {
+            const Icon = ICON[finding.severity];
+            return (
+              <li key={finding.id}>
+                <button
+                  type="button"
+                  className={`finding ${finding.severity.replaceAll(' ', '-')} ${chosen && chosen.mark === finding.piece ? 'on' : ''}`}
+                  onClick={() => goTo(finding)}
+                >
+                  <span className="finding-severity">
+                    <Icon size={15} aria-hidden /> {finding.severity}
+                  </span>
+                  <span>
+                    {units.words(finding.sentence)} <em>{units.words(finding.fix)}</em>
+                  </span>
+                </button>
+              </li>
+            );
+          })}
+        </ol>
+      )}
+    </div>
+  );
+}

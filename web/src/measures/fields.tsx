@@ -1,0 +1,211 @@
+import { NativeSelect, NumberInput, SegmentedControl, Switch, TextInput } from '@mantine/core';
+import { type Job, type RuleKey, parseLength, parsePitch, printLength, printPitch, usualPitchStyle } from '@ruvet/core';
+import { type ReactNode, useId, useState } from 'react';
+import { useWorkbench } from '../editor/context.ts';
+import { AskWho } from '../rules/WhoSays.tsx';
+
+type Common = { label: string; hint?: string; rule?: RuleKey };
+
+const labelWith = (label: string, rule?: RuleKey): ReactNode => (
+  <span className="field-label">
+    {label}
+    {rule && <AskWho rule={rule} about={label} />}
+  </span>
+);
+
+/**
+ * A text that is parsed as it is typed: what can be planned is taken at once, anything else says why and leaves the plan as it was.
+ * What was typed stays until it is right or the field is left empty-handed.
+ */
+function ParsedField({
+  label,
+  hint,
+  rule,
+  shown,
+  parse,
+  wide = false,
+}: Common & { shown: string; wide?: boolean; parse: (text: string) => string | undefined }) {
+  const [text, setText] = useState<string>();
+  const [error, setError] = useState<string>();
+  const id = useId();
+  return (
+    <TextInput
+      id={id}
+      className={wide ? '' : 'measure'}
+      size="sm"
+      label={labelWith(label, rule)}
+      aria-label={label}
+      description={hint}
+      value={text ?? shown}
+      error={error}
+      onChange={(event) => {
+        const typed = event.currentTarget.value;
+        setText(typed);
+        setError(parse(typed));
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') event.currentTarget.blur();
+        if (event.key === 'Escape') {
+          setText(undefined);
+          setError(undefined);
+        }
+      }}
+      onBlur={() => {
+        if (!error) setText(undefined);
+      }}
+    />
+  );
+}
+
+/** A sentence that begins with the field's name exactly once. */
+const sentence = (label: string, message: string): string =>
+  /^[^:]+: /.test(message) ? message : `${label}: ${message[0]!.toLowerCase()}${message.slice(1)}`;
+
+/** A length in either unit system. `optional` takes an empty field as "by the rules". */
+export function LengthField(
+  props: Common & { value: number | null; set: (draft: Job, value: number | null) => void; optional?: string },
+) {
+  const { editor, units } = useWorkbench();
+  return (
+    <ParsedField
+      {...props}
+      hint={props.value === null ? props.optional : props.hint}
+      shown={props.value === null ? '' : printLength(props.value, units.system)}
+      parse={(typed) => {
+        const parsed =
+          props.optional !== undefined && typed.trim() === ''
+            ? { ok: true as const, value: null }
+            : parseLength(typed, units.system);
+        if (!parsed.ok) return `${props.label}: ${parsed.reason}.`;
+        const [issue] = editor.change(props.label, (draft) => props.set(draft, parsed.value));
+        return issue && sentence(props.label, issue.message);
+      }}
+    />
+  );
+}
+
+export function PitchField(props: Common & { value: number; set: (draft: Job, value: number) => void }) {
+  const { editor, units } = useWorkbench();
+  const style = usualPitchStyle(units.system);
+  return (
+    <ParsedField
+      {...props}
+      shown={printPitch(props.value, style)}
+      parse={(typed) => {
+        const parsed = parsePitch(typed, units.system);
+        if (!parsed.ok) return `${props.label}: ${parsed.reason}.`;
+        const [issue] = editor.change(props.label, (draft) => props.set(draft, parsed.value));
+        return issue && sentence(props.label, issue.message);
+      }}
+    />
+  );
+}
+
+export function TextField(props: Common & { value: string; set: (draft: Job, value: string) => void }) {
+  const { editor } = useWorkbench();
+  return (
+    <ParsedField
+      {...props}
+      wide
+      shown={props.value}
+      parse={(typed) => {
+        const [issue] = editor.change(props.label, (draft) => props.set(draft, typed));
+        return issue && sentence(props.label, issue.message);
+      }}
+    />
+  );
+}
+
+/** A share of one, shown in percent. */
+export function PercentField(props: Common & { value: number; set: (draft: Job, value: number) => void }) {
+  const { editor } = useWorkbench();
+  const [error, setError] = useState<string>();
+  return (
+    <NumberInput
+      size="sm"
+      label={labelWith(props.label, props.rule)}
+      aria-label={props.label}
+      description={props.hint}
+      value={Math.round(props.value * 1000) / 10}
+      suffix=" %"
+      error={error}
+      onChange={(typed) => {
+        if (typeof typed !== 'number') return setError(`${props.label}: write a number from 0 to 100.`);
+        const [issue] = editor.change(props.label, (draft) => props.set(draft, typed / 100));
+        setError(issue && sentence(props.label, issue.message));
+      }}
+    />
+  );
+}
+
+/** A choice among items or schools; a choice that cannot be planned is refused and the old one stays. */
+export function ChoiceField<T extends string>(
+  props: Common & { value: T; options: readonly { value: T; label: string }[]; set: (draft: Job, value: T) => void },
+) {
+  const { editor } = useWorkbench();
+  const [error, setError] = useState<string>();
+  return (
+    <NativeSelect
+      size="sm"
+      label={labelWith(props.label, props.rule)}
+      aria-label={props.label}
+      description={props.hint}
+      value={props.value}
+      error={error}
+      data={props.options.map(({ value, label }) => ({ value, label }))}
+      onChange={(event) => {
+        const value = event.currentTarget.value as T;
+        const [issue] = editor.change(props.label, (draft) => props.set(draft, value));
+        setError(issue && sentence(props.label, issue.message));
+      }}
+    />
+  );
+}
+
+/** Two ways side by side. */
+export function EitherField<T extends string>(
+  props: Common & { value: T; options: readonly { value: T; label: string }[]; set: (draft: Job, value: T) => void },
+) {
+  const { editor } = useWorkbench();
+  const [error, setError] = useState<string>();
+  return (
+    <div className="either">
+      <div className="either-label">{labelWith(props.label, props.rule)}</div>
+      <SegmentedControl
+        fullWidth
+        size="xs"
+        aria-label={props.label}
+        value={props.value}
+        data={props.options.map(({ value, label }) => ({ value, label }))}
+        onChange={(value) => {
+          const [issue] = editor.change(props.label, (draft) => props.set(draft, value as T));
+          setError(issue && sentence(props.label, issue.message));
+        }}
+      />
+      {error && (
+        <p className="field-error" role="alert">
+          {error}
+        </p>
+      )}
+    </div>
+  );
+}
+
+export function SwitchField(props: Common & { value: boolean; set: (draft: Job, value: boolean) => void }) {
+  const { editor } = useWorkbench();
+  const [error, setError] = useState<string>();
+  return (
+    <Switch
+      size="sm"
+      label={labelWith(props.label, props.rule)}
+      aria-label={props.label}
+      checked={props.value}
+      error={error}
+      onChange={(event) => {
+        const on = event.currentTarget.checked;
+        const [issue] = editor.change(props.label, (draft) => props.set(draft, on));
+        setError(issue && sentence(props.label, issue.message));
+      }}
+    />
+  );
+}

@@ -1,0 +1,126 @@
+import { Button } from '@mantine/core';
+import { IconDownload, IconPrinter } from '@tabler/icons-react';
+import { type OrderLine, type Piece, ROLES, leftOver, orderCsv, runSheetCsv } from '@ruvet/core';
+import { download, fileName } from '../api.ts';
+import { useWorkbench } from '../editor/context.ts';
+
+/** What to buy, by package, and the pieces it becomes. */
+export function OrderPage() {
+  const { plan, job, units } = useWorkbench();
+  const name = fileName(job.name);
+  const save = (what: string, text: string): void => download(`${name}-${what}.csv`, `\uFEFF${text}`, 'text/csv;charset=utf-8');
+  return (
+    <main className="order">
+      <div className="order-head">
+        <h2>Order list</h2>
+        <div className="order-actions">
+          <Button
+            size="sm"
+            variant="default"
+            leftSection={<IconDownload size={16} />}
+            onClick={() => save('order', orderCsv(plan, units.system))}
+          >
+            Order list, CSV
+          </Button>
+          <Button
+            size="sm"
+            variant="default"
+            leftSection={<IconDownload size={16} />}
+            onClick={() => save('run-sheet', runSheetCsv(plan, units.system))}
+          >
+            Run sheet, CSV
+          </Button>
+          <Button size="sm" variant="default" leftSection={<IconPrinter size={16} />} onClick={() => print()}>
+            Print
+          </Button>
+        </div>
+      </div>
+      <div className="table-frame">
+        <table className="order-table">
+          <thead>
+            <tr>
+              <th>Buy</th>
+              <th>Product</th>
+              <th>Needed</th>
+              <th>For</th>
+              <th>Left over</th>
+            </tr>
+          </thead>
+          <tbody>
+            {plan.order.map((line) => (
+              <Row key={line.product} line={line} />
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <h2>Pieces</h2>
+      <div className="table-frame">
+        <table className="order-table">
+          <thead>
+            <tr>
+              <th>Marks</th>
+              <th>Piece</th>
+              <th>Count</th>
+              <th>Cut to</th>
+            </tr>
+          </thead>
+          <tbody>
+            {piecesByKind(plan.pieces).map(({ first, last, count, piece, cuts }) => (
+              <tr key={`${piece.detail} ${piece.role} ${first}`}>
+                <td className="fig">{count > 1 ? `${first} … ${last}` : first}</td>
+                <td>{ROLES[piece.role]}</td>
+                <td className="fig">{count}</td>
+                <td className="fig">{cuts.map(units.cut).join(', ')}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="quiet small">
+        Counted from the plan, piece by piece. Nails and shingles have no allowance for breakage in them: add your own.
+      </p>
+    </main>
+  );
+}
+
+const DETAIL_WORDS: Record<string, string> = { covering: 'covering', underlayers: 'underlayers' };
+
+function Row({ line }: { line: OrderLine }) {
+  const { units } = useWorkbench();
+  const more = line.bound !== undefined && line.bound < line.needed;
+  return (
+    <tr>
+      <td className="fig buy">
+        {line.packages} {line.package}
+        {line.packages === 1 ? '' : line.package.endsWith('x') ? 'es' : 's'}
+      </td>
+      <td>
+        {line.name}
+        <span className="quiet small maker">{line.maker}</span>
+      </td>
+      <td className="fig">
+        {line.needed} {line.needed === 1 ? line.unit.replace(/s$/, '') : line.unit}
+        {more && <span className="quiet small maker">at least {line.bound} by any cutting</span>}
+      </td>
+      <td>{line.uses.map(({ detail }) => DETAIL_WORDS[detail] ?? detail).join(', ')}</td>
+      <td className="fig">{leftOver(line, units.system)}</td>
+    </tr>
+  );
+}
+
+type PieceGroup = { piece: Piece; first: string; last: string; count: number; cuts: number[] };
+
+/** Pieces of one detail and role together, with the different lengths they are cut to. */
+function piecesByKind(pieces: readonly Piece[]): PieceGroup[] {
+  const groups = new Map<string, PieceGroup>();
+  for (const piece of pieces) {
+    const key = `${piece.detail} ${piece.role}`;
+    const group = groups.get(key) ?? { piece, first: piece.mark, last: piece.mark, count: 0, cuts: [] };
+    group.last = piece.mark;
+    group.count++;
+    const cut = piece.cutLength;
+    if (cut !== undefined && !group.cuts.some((other) => Math.abs(other - cut) < 0.5)) group.cuts.push(cut);
+    groups.set(key, group);
+  }
+  return [...groups.values()];
+}

@@ -1,0 +1,152 @@
+import { ActionIcon } from '@mantine/core';
+import { IconX } from '@tabler/icons-react';
+import { type Piece, ROLES, outlineArea, wallToSlope } from '@ruvet/core';
+import { type Workbench, useWorkbench } from '../editor/context.ts';
+import { AskWho, valueInUse } from '../rules/WhoSays.tsx';
+import { FlatPatternDrawing } from './FlatPatternDrawing.tsx';
+
+/** Everything about the chosen piece: what it is, its flat pattern, its fasteners, what it lies on, and its rules. */
+export function PieceSheet() {
+  const bench = useWorkbench();
+  const { chosen, choose, library, plane, units, lineOf, marker, setMarker } = bench;
+  if (!chosen) return null;
+  const product = library.catalog.items.find(({ id }) => id === chosen.product);
+  const line = lineOf.get(chosen.mark);
+  const requirements = chosen.keys.flatMap((key) => plane.requirements.find((requirement) => requirement.key === key) ?? []);
+  return (
+    <section className="piece-sheet" aria-label={`Piece ${chosen.mark}`}>
+      <header>
+        <h2>
+          <span className="fig">{chosen.mark}</span> {ROLES[chosen.role]}
+        </h2>
+        <p className="quiet">{product ? `${product.name}, ${product.maker}` : 'not ours to order'}</p>
+        {line !== undefined && (
+          <button type="button" className="link" onClick={() => setMarker(line)}>
+            line {line} of the run sheet{line > marker ? ', not laid yet' : ''}
+          </button>
+        )}
+        <ActionIcon variant="subtle" size={36} aria-label="Close the piece" onClick={() => choose(undefined)} className="close">
+          <IconX size={18} />
+        </ActionIcon>
+      </header>
+      <div className="piece-body">
+        {chosen.flat && <FlatPatternDrawing flat={chosen.flat} />}
+        <dl className="piece-facts">
+          {facts(bench, chosen).map(([name, value]) => (
+            <div key={name}>
+              <dt>{name}</dt>
+              <dd className="fig">{value}</dd>
+            </div>
+          ))}
+        </dl>
+        {requirements.length > 0 && (
+          <table className="piece-rules">
+            <caption>Rules</caption>
+            <tbody>
+              {requirements.map((requirement) => (
+                <tr key={requirement.key} className={requirement.status}>
+                  <th scope="row">{requirement.meaning}</th>
+                  <td className="fig">{valueInUse(requirement, units)}</td>
+                  <td>
+                    <AskWho rule={requirement.key} about={requirement.meaning} />
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+        <Stack piece={chosen} bench={bench} />
+      </div>
+    </section>
+  );
+}
+
+function facts({ plan, plane, units, job }: Workbench, piece: Piece): [string, string][] {
+  const rows: [string, string][] = [];
+  const roof = piece.covers.find(({ facet }) => !facet.includes('/'));
+  if (roof) {
+    const ys = piece.covers.filter(({ facet }) => !facet.includes('/')).flatMap(({ outline }) => outline.map(([, y]) => y));
+    const xs = roof.outline.map(([x]) => x);
+    rows.push(['Lower edge, up the slope', units.length(Math.min(...ys))], ['Upper edge', units.length(Math.max(...ys))]);
+    if (piece.role !== 'course') rows.push(['Across, on the roof', units.cut(Math.max(...xs) - Math.min(...xs))]);
+  }
+  const wall = piece.covers.find(({ facet }) => facet.includes('/'));
+  if (wall) {
+    const up = wall.outline.map((point) => wallToSlope(point, job.planes[0]!.pitch).u);
+    rows.push([
+      Math.min(...up) > 1 ? 'On the wall, from and to' : 'Up the wall, square to the slope',
+      Math.min(...up) > 1 ? `${units.cut(Math.min(...up))} to ${units.cut(Math.max(...up))}` : units.cut(Math.max(...up)),
+    ]);
+  }
+  if (piece.cutLength !== undefined) rows.push(['Cut length', units.cut(piece.cutLength)]);
+  if (piece.sheetWidth !== undefined) rows.push(['Cut width', units.cut(piece.sheetWidth)]);
+  if (piece.role === 'step') {
+    const next = plan.pieces.find(
+      ({ role, detail, course }) => role === 'step' && detail === piece.detail && course === piece.course! + 1,
+    );
+    const top = Math.max(...piece.covers[0]!.outline.map(([, y]) => y));
+    if (next)
+      rows.push(['Headlap under the next piece', units.cut(top - Math.min(...next.covers[0]!.outline.map(([, y]) => y)))]);
+  }
+  if (piece.units)
+    rows.push([
+      'Whole, and cut to',
+      `${piece.units.whole}${piece.units.parts.length > 0 ? `, ${piece.units.parts.map(units.cut).join(', ')}` : ''}`,
+    ]);
+  if (piece.role === 'underlayment' || piece.role === 'iceBarrier')
+    rows.push(['Area', units.area(piece.covers.reduce((sum, { outline }) => sum + outlineArea(outline), 0))]);
+  const nails = plan.fasteners.filter((fastener) => fastener.piece === piece.mark);
+  if (nails.length > 0 && nails.length <= 4) {
+    for (const { facet, at } of nails) {
+      const onWall = facet.includes('/') && wallToSlope(at, job.planes[0]!.pitch);
+      const wallX = job.planes[0]!.walls.find(({ id }) => id === piece.detail)?.x ?? 0;
+      rows.push([
+        'Nail',
+        onWall
+          ? `${units.length(onWall.s)} up the slope, ${units.cut(onWall.u)} up the wall`
+          : `${units.length(at[1])} up the slope, ${units.cut(Math.abs(at[0] - wallX))} from the wall`,
+      ]);
+    }
+  } else if (nails.length > 4) rows.push(['Nails', String(nails.length)]);
+  if (piece.course !== undefined && piece.course > 0 && piece.role === 'course')
+    rows.push(['Exposure', units.cut(plane.layout.exposure)]);
+  return rows;
+}
+
+/** What lies at the piece's middle, top first; what is not laid yet at the marker is pale. */
+function Stack({ piece, bench }: { piece: Piece; bench: Workbench }) {
+  const { plan, lineOf, marker, choose } = bench;
+  const { facet, outline } = piece.covers[0]!;
+  const x = outline.reduce((sum, [px]) => sum + px, 0) / outline.length;
+  const y = outline.reduce((sum, [, py]) => sum + py, 0) / outline.length;
+  const here = plan.pieces
+    .filter(({ covers }) => covers.some((cover) => cover.facet === facet && inside(cover.outline, x, y)))
+    .toReversed();
+  return (
+    <div className="stack">
+      <h3>Stack at its middle</h3>
+      <ol>
+        {here.map((other) => (
+          <li
+            key={other.mark}
+            className={`${(lineOf.get(other.mark) ?? 0) > marker ? 'pale' : ''} ${other.mark === piece.mark ? 'on' : ''}`}
+          >
+            <button type="button" className={`mark ${other.role}`} onClick={() => choose(other.mark)}>
+              {other.mark}
+            </button>{' '}
+            {ROLES[other.role]}
+          </li>
+        ))}
+        <li>deck</li>
+      </ol>
+    </div>
+  );
+}
+
+/** Is a point within a convex outline, corners counter-clockwise? */
+function inside(outline: readonly (readonly [number, number])[], x: number, y: number): boolean {
+  return outline.every(([ax, ay], i) => {
+    const [bx, by] = outline[(i + 1) % outline.length]!;
+    return (bx - ax) * (y - ay) - (by - ay) * (x - ax) >= -1e-6;
+  });
+}

@@ -1,0 +1,153 @@
+import { Button, SegmentedControl } from '@mantine/core';
+import { IconPrinter } from '@tabler/icons-react';
+import { buttLine, shortMarks } from '@ruvet/core';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { useWorkbench } from '../editor/context.ts';
+import { tagsByCourse } from '../slope/StoryPole.tsx';
+
+/** Paper sizes with their printable area inside 12 mm margins, millimetres. */
+const PAPERS = { A4: { width: 186, height: 273 }, Letter: { width: 191.9, height: 255.4 } } as const;
+type Paper = keyof typeof PAPERS;
+
+/** The run sheet and the pole in black and white, to carry up the ladder. */
+export function PrintPage() {
+  const { id } = useParams();
+  const { job, plane, units, plan } = useWorkbench();
+  const [paper, setPaper] = useState<Paper>(job.units === 'imperial' ? 'Letter' : 'A4');
+  return (
+    <div className="print-page">
+      <style>{`@page { size: ${paper}; margin: 12mm; }`}</style>
+      <div className="print-tools">
+        <Link to={`/jobs/${id}`}>Back to the slope</Link>
+        <SegmentedControl
+          size="sm"
+          aria-label="Paper"
+          value={paper}
+          onChange={(value) => setPaper(value as Paper)}
+          data={Object.keys(PAPERS)}
+        />
+        <Button leftSection={<IconPrinter size={16} />} onClick={() => print()}>
+          Print
+        </Button>
+      </div>
+      <article className="paper" style={{ width: `${PAPERS[paper].width}mm` }}>
+        <header>
+          <h1>{job.name}</h1>
+          <p>
+            {plane.name}: {plane.courses} courses at {units.cut(plane.layout.exposure)}, slope{' '}
+            {units.length(plane.layout.slopeLength)}, eave {units.length(job.planes[0]!.eaveLength)}
+            {plane.walls.map((wall) => `; ${wall.id} ${wall.name}: ${wall.pieces} steps`).join('')}
+            {plane.barrier && `; ice barrier ${units.cut(plane.barrier.needed)} up, ${plane.barrier.rows.length} rows`}
+          </p>
+          {job.note && <p>{job.note}</p>}
+        </header>
+        {plan.findings.length > 0 && (
+          <section className="paper-findings">
+            <h2>Findings</h2>
+            <ul>
+              {plan.findings.map((finding) => (
+                <li key={finding.id}>
+                  <b>{finding.severity}:</b> {units.words(finding.sentence)} {units.words(finding.fix)}
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        <h2>Run sheet</h2>
+        {plane.runSheet.map((group) => (
+          <section key={`${group.id}-${group.lines[0]!.line}`} className="paper-group">
+            <h3>
+              {group.title}
+              {group.y !== undefined && <span className="fig">{units.length(group.y)}</span>}
+            </h3>
+            <div>
+              {group.lines.map((line) => (
+                <div key={line.line} className="paper-line">
+                  <span className="box" aria-hidden />
+                  <b className="fig">{line.line}</b>
+                  <div>
+                    {units.words(line.action)}
+                    {line.fasteners && <> {units.words(line.fasteners)}.</>}
+                    {line.people === 2 && <> Two people.</>}
+                    {line.pieces.length > 1 && <span className="fig"> [{shortMarks(line.pieces)}]</span>}
+                    {line.holdPoint && (
+                      <p className="paper-hold">
+                        ⚑ See first: {line.holdPoint} <span className="sign">seen by</span>
+                      </p>
+                    )}
+                    {line.caution && <p className="paper-caution">▲ {line.caution}</p>}
+                  </div>
+                </div>
+              ))}
+            </div>
+          </section>
+        ))}
+        <p className="small">
+          Local code, the maker’s current instructions and licensed practice govern. Ruvet computes; it does not approve.
+        </p>
+        <PaperPole paper={paper} />
+      </article>
+    </div>
+  );
+}
+
+/** Least height of a course on paper that keeps its figures apart. */
+const LEAST_ROW = 5.2;
+
+/** The pole to transfer to a stick: every course's distance from the deck's eave edge, with what comes in there. */
+function PaperPole({ paper }: { paper: Paper }) {
+  const { plane, lines, units } = useWorkbench();
+  const tags = tagsByCourse(lines);
+  const usable = PAPERS[paper].height - 30;
+  const perPage = Math.floor(usable / LEAST_ROW);
+  const pages = Math.ceil(plane.courses / perPage);
+  const shown = Math.ceil(plane.courses / pages);
+  return (
+    <>
+      {Array.from({ length: pages }, (_, page) => {
+        const first = page * shown + 1;
+        const last = Math.min(plane.courses, first + shown - 1);
+        const row = usable / (last - first + 1.5);
+        const y = (n: number): number => usable - 4 - (n - first) * row;
+        return (
+          <section key={page} className="paper-pole">
+            <h2>Story pole{pages > 1 ? `, courses ${first} to ${last}` : ''}: butt lines from the deck’s eave edge</h2>
+            <svg
+              viewBox={`0 0 120 ${usable}`}
+              style={{ height: `${usable}mm`, width: '120mm' }}
+              role="img"
+              aria-label={`Story pole, courses ${first} to ${last}`}
+            >
+              <rect x={40} y={1} width={14} height={usable - 2} className="paper-stick" />
+              {Array.from({ length: last - first + 1 }, (_, i) => {
+                const n = first + i;
+                return (
+                  <g key={n}>
+                    <line x1={36} x2={54} y1={y(n)} y2={y(n)} />
+                    <text x={34} y={y(n) + 1.2} textAnchor="end">
+                      {units.length(buttLine(plane.layout, n))}
+                    </text>
+                    <text x={47} y={y(n) - 1} textAnchor="middle" className="paper-number">
+                      {n}
+                    </text>
+                    <text x={57} y={y(n) + 1.2}>
+                      {tags
+                        .get(n)
+                        ?.map((tag) => (tag.kind === 'hold' ? '⚑ see first' : tag.text))
+                        .join('  ')}
+                    </text>
+                  </g>
+                );
+              })}
+            </svg>
+            <p className="small">
+              Rows are evenly spaced for reading; transfer the written distances, measured from the deck’s eave edge (minus: past
+              it).
+            </p>
+          </section>
+        );
+      })}
+    </>
+  );
+}

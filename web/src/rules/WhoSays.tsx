@@ -1,0 +1,260 @@
+import { Button, Modal, TextInput } from '@mantine/core';
+import { IconHelpCircle } from '@tabler/icons-react';
+import {
+  type Requirement,
+  type RuleKey,
+  type Statement,
+  findPack,
+  makerPacks,
+  printLength,
+  printPitch,
+  printRuleValue,
+} from '@ruvet/core';
+import { useState } from 'react';
+import { type Units, type Workbench, useWorkbench } from '../editor/context.ts';
+
+const SOURCE_WORDS: Record<Statement['source'], string> = {
+  code: 'Code',
+  maker: 'Maker',
+  job: 'This job',
+  standard: 'Trade practice',
+  house: 'House',
+  field: 'On the roof',
+};
+
+const SENSE_WORDS: Record<Statement['sense'], string> = {
+  atLeast: 'at least',
+  atMost: 'at most',
+  exactly: 'exactly',
+  oneOf: '',
+  yesNo: '',
+};
+
+const STANDING_WORDS: Record<Statement['standing'], string> = {
+  governs: 'governs',
+  tightens: 'tightens',
+  heard: 'agrees',
+  outranked: 'outranked',
+  'may not loosen': 'may not loosen',
+  conflicts: 'contradicts',
+  deviates: 'decided on the roof',
+};
+
+/** The little question mark beside a governed number. */
+export function AskWho({ rule, about }: { rule: RuleKey; about?: string }) {
+  const { whoSays } = useWorkbench();
+  return (
+    <button
+      type="button"
+      className="ask-who"
+      aria-label={`Who says? ${about ?? ''}`.trim()}
+      title="Who says?"
+      onClick={(event) => {
+        event.preventDefault();
+        event.stopPropagation();
+        whoSays(rule);
+      }}
+    >
+      <IconHelpCircle size={15} aria-hidden />
+    </button>
+  );
+}
+
+const written = (statement: Statement, units: Units): string => {
+  const value = printRuleValue(statement, units.system);
+  return `${SENSE_WORDS[statement.sense]} ${value}`.trim().replaceAll('-', ' ');
+};
+
+/** The value in use, for a heading. */
+export function valueInUse(requirement: Requirement, units: Units): string {
+  const { key, least, most, allowed, yes } = requirement;
+  if (yes !== undefined) return yes ? 'required' : 'not required';
+  if (allowed) return allowed.join(' or ').replaceAll('-', ' ');
+  const governing = (bound: number | undefined, sense: 'atLeast' | 'atMost'): string | undefined => {
+    if (bound === undefined) return undefined;
+    // printed as its source wrote it, where one did
+    const source = requirement.statements.find(
+      (statement) =>
+        (statement.sense === sense || statement.sense === 'exactly') &&
+        ['tightens', 'governs', 'deviates'].includes(statement.standing),
+    );
+    const own = key === 'covering.pitch' ? printPitch(bound, 'x12') : printLength(bound, units.system, { inchesOnly: true });
+    return source
+      ? printRuleValue(
+          requirement.statements.find((other) => other.sense === source.sense && other.standing === 'tightens') ?? source,
+          units.system,
+        )
+      : own;
+  };
+  const low = governing(least, 'atLeast');
+  const high = governing(most, 'atMost');
+  if (low !== undefined && high !== undefined) return least === most ? low : `${low} to ${high}`;
+  return low !== undefined ? `at least ${low}` : `at most ${high ?? ''}`;
+}
+
+/** Why a number is what it is: who governs, who else spoke, and the way out where they contradict each other. */
+export function WhoSays() {
+  const bench = useWorkbench();
+  const { plane, asked, whoSays, units } = bench;
+  const requirement = asked && plane.requirements.find(({ key }) => key === asked);
+  if (!requirement) return null;
+  return (
+    <Modal opened onClose={() => whoSays(undefined)} title="Who says?" size="lg" centered>
+      <p className="who-meaning">{requirement.meaning[0]!.toUpperCase() + requirement.meaning.slice(1)}</p>
+      <p className="who-value fig">{valueInUse(requirement, units)}</p>
+      <p>{requirement.why}</p>
+      {requirement.statements.length > 0 && (
+        <ol className="who-list">
+          {requirement.statements.map((statement) => (
+            <li
+              key={`${statement.name} ${statement.section} ${statement.sense} ${String(statement.value)}`}
+              className={`who-said ${statement.standing.replaceAll(' ', '-')}`}
+            >
+              <span className="who-source">{SOURCE_WORDS[statement.source]}</span>
+              <span className="who-figure fig">{written(statement, units)}</span>
+              <span className="who-name">
+                {statement.name}, {statement.section} <span className="quiet">({statement.edition})</span>
+                {statement.why && <span className="quiet"> · {statement.why}</span>}
+              </span>
+              <span className="who-standing">{STANDING_WORDS[statement.standing]}</span>
+            </li>
+          ))}
+        </ol>
+      )}
+      {(requirement.status === 'conflict' || requirement.status === 'decided') && <WayOut requirement={requirement} />}
+      <Deviate key={requirement.key} requirement={requirement} />
+      <p className="quiet small">
+        {noticeFor(bench, requirement)}Local code, the maker’s current instructions and licensed practice govern. Ruvet computes;
+        it does not approve.
+      </p>
+    </Modal>
+  );
+}
+
+function noticeFor({ job, library }: Workbench, requirement: Requirement): string {
+  const names = new Set(requirement.statements.map(({ name }) => name));
+  const notices = [...job.packs, ...makerPacks(job, library.catalog)].flatMap((ref) => {
+    const pack = findPack(library.packs, ref);
+    return pack?.notice && names.has(pack.name) ? [`${pack.name}: ${pack.notice} `] : [];
+  });
+  return notices.join('');
+}
+
+/** Records which of two contradicting sources to follow, with the reason. */
+function WayOut({ requirement }: { requirement: Requirement }) {
+  const { editor, job } = useWorkbench();
+  const recorded = job.decisions[requirement.key];
+  const [reason, setReason] = useState(recorded?.reason ?? '');
+  const [error, setError] = useState<string>();
+  const names = [
+    ...new Set(
+      requirement.statements
+        .filter(({ source }) => source === 'code' || source === 'maker' || source === 'job')
+        .map(({ name }) => name),
+    ),
+  ];
+  return (
+    <div className="way-out">
+      <TextInput
+        label="Reason for the choice"
+        placeholder="For example: inspector agreed on site"
+        value={reason}
+        error={error}
+        onChange={(event) => setReason(event.currentTarget.value)}
+      />
+      <div className="choices">
+        {names.map((name) => (
+          <Button
+            key={name}
+            size="compact-md"
+            variant={recorded?.source === name ? 'filled' : 'default'}
+            onClick={() => {
+              const [issue] = editor.change(
+                `decide ${requirement.key}`,
+                (draft) => void (draft.decisions[requirement.key] = { source: name, reason }),
+              );
+              setError(issue && 'Reason: say why, in a few words.');
+            }}
+          >
+            Follow {name}
+          </Button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+/** Decides a value on the roof, with its reason; it stays a finding where it is outside what governs. */
+function Deviate({ requirement }: { requirement: Requirement }) {
+  const { editor, job } = useWorkbench();
+  const [open, setOpen] = useState(false);
+  const [value, setValue] = useState('');
+  const [reason, setReason] = useState('');
+  const [error, setError] = useState<string>();
+  const recorded = job.deviations.find(({ key }) => key === requirement.key);
+  const numeric = requirement.statements.find(({ value: said }) => typeof said === 'number');
+  if (!numeric) return null;
+  if (recorded) {
+    return (
+      <p>
+        Decided on the roof: {recorded.reason}{' '}
+        <button
+          type="button"
+          className="link"
+          onClick={() =>
+            void editor.change(
+              `deviate ${requirement.key}`,
+              (draft) => void (draft.deviations = draft.deviations.filter(({ key }) => key !== requirement.key)),
+            )
+          }
+        >
+          Take it back
+        </button>
+      </p>
+    );
+  }
+  if (!open) {
+    return (
+      <button type="button" className="link" onClick={() => setOpen(true)}>
+        Decide otherwise on the roof…
+      </button>
+    );
+  }
+  const unit = numeric.unit ?? 'count';
+  const unitWord = unit === 'count' ? '' : unit === 'x12' ? ' (in 12)' : ` (${unit})`;
+  return (
+    <div className="way-out">
+      <TextInput
+        label={`Value${unitWord}`}
+        value={value}
+        onChange={(event) => setValue(event.currentTarget.value)}
+        error={error}
+        inputMode="decimal"
+      />
+      <TextInput label="Reason" value={reason} onChange={(event) => setReason(event.currentTarget.value)} />
+      <Button
+        size="compact-md"
+        variant="default"
+        onClick={() => {
+          const number = Number(value.replace(',', '.'));
+          if (value.trim() === '' || !Number.isFinite(number) || number < 0) return setError(`Value: write a number${unitWord}.`);
+          if (reason.trim().length < 3) return setError('Reason: say why, in a few words.');
+          const [issue] = editor.change(
+            `deviate ${requirement.key}`,
+            (draft) =>
+              void draft.deviations.push({
+                key: requirement.key,
+                sense: numeric.sense === 'atMost' ? 'atMost' : 'atLeast',
+                value: number,
+                unit,
+                reason,
+              }),
+          );
+          setError(issue?.message);
+        }}
+      >
+        Record it; outside the rule it stays a finding
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,118 @@
+import { IconAlertTriangle, IconFlag3, IconUsers } from '@tabler/icons-react';
+import type { RunLine } from '@ruvet/core';
+import { memo, useEffect, useRef } from 'react';
+import { type Workbench, useWorkbench } from '../editor/context.ts';
+import { AskWho } from '../rules/WhoSays.tsx';
+
+/** The plan retold from the eave up; the marker stands after the last line laid. */
+export function RunSheet() {
+  const bench = useWorkbench();
+  const { plane, marker, units } = bench;
+  const list = useRef<HTMLDivElement>(null);
+  const moved = useRef(false);
+
+  useEffect(() => {
+    // the sheet opens at its beginning; it follows the marker once that is moved
+    if (!moved.current) {
+      moved.current = true;
+      return;
+    }
+    const line = list.current?.querySelector(`[data-line="${Math.max(1, marker)}"]`);
+    line?.scrollIntoView({ block: 'center' });
+  }, [marker]);
+
+  return (
+    <div className="run-sheet" ref={list} role="region" aria-label="Run sheet" tabIndex={0}>
+      {plane.runSheet.map((group) => (
+        <section key={`${group.id}-${group.lines[0]!.line}`} className="run-group">
+          <h3>
+            <span>{group.title}</span>
+            {group.y !== undefined && (
+              <span className="fig">
+                {group.course === 0 ? `${units.length(group.y)}` : `butt line ${units.length(group.y)}`}
+              </span>
+            )}
+          </h3>
+          <ol>
+            {group.lines.map((line) => (
+              <Line
+                key={line.line}
+                line={line}
+                bench={bench}
+                laid={line.line <= marker}
+                current={line.line === marker}
+                chosen={bench.chosen?.mark}
+              />
+            ))}
+          </ol>
+        </section>
+      ))}
+      <p className="quiet small run-note">
+        Local code, the maker’s current instructions and licensed practice govern. Ruvet computes; it does not approve.
+      </p>
+    </div>
+  );
+}
+
+type LineProps = { line: RunLine; bench: Workbench; laid: boolean; current: boolean; chosen: string | undefined };
+
+const Line = memo(
+  function Line({ line, bench, laid, current, chosen }: LineProps) {
+    const { units, setMarker, choose } = bench;
+    const marks = line.pieces.length > 6 ? [line.pieces[0]!, line.pieces[1]!, '…', line.pieces.at(-1)!] : line.pieces;
+    return (
+      <li data-line={line.line} className={`run-line ${laid ? 'laid' : ''} ${current ? 'current' : ''}`}>
+        <button
+          type="button"
+          className="line-number fig"
+          aria-label={`Line ${line.line}${laid ? ', laid' : ''}: move the marker here`}
+          aria-current={current ? 'step' : undefined}
+          onClick={() => setMarker(line.line)}
+        >
+          {line.line}
+        </button>
+        <div className="line-body">
+          <p className="line-action">
+            {units.words(line.action)}
+            {line.keys[0] && <AskWho rule={line.keys[0]} about={`line ${line.line}`} />}
+          </p>
+          {line.fasteners && <p className="line-fasteners">{units.words(line.fasteners)}</p>}
+          {line.holdPoint && (
+            <p className="line-hold">
+              <IconFlag3 size={15} aria-hidden /> <b>See first:</b> {line.holdPoint}
+            </p>
+          )}
+          {line.caution && (
+            <p className="line-caution">
+              <IconAlertTriangle size={15} aria-hidden /> {line.caution}
+            </p>
+          )}
+          <p className="line-marks">
+            {marks.map((mark) =>
+              mark === '…' ? (
+                <span key={mark}>…</span>
+              ) : (
+                <button key={mark} type="button" className={`mark ${mark === chosen ? 'on' : ''}`} onClick={() => choose(mark)}>
+                  {mark}
+                </button>
+              ),
+            )}
+            {line.people === 2 && (
+              <span className="people">
+                <IconUsers size={15} aria-hidden /> two people
+              </span>
+            )}
+          </p>
+        </div>
+      </li>
+    );
+  },
+  (before, after) =>
+    before.line === after.line &&
+    before.laid === after.laid &&
+    before.current === after.current &&
+    before.bench.units === after.bench.units &&
+    before.bench.setMarker === after.bench.setMarker &&
+    before.line.pieces.includes(before.chosen ?? '') === after.line.pieces.includes(after.chosen ?? '') &&
+    !after.line.pieces.includes(after.chosen ?? ''),
+);

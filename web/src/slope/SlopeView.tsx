@@ -1,0 +1,325 @@
+import { ActionIcon } from '@mantine/core';
+import { useHotkeys } from '@mantine/hooks';
+import { IconArrowsMaximize, IconArrowsVertical, IconMinus, IconPlus, IconPoint, IconTexture } from '@tabler/icons-react';
+import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { useWorkbench } from '../editor/context.ts';
+import { UNFOLDED, developCover, developPlane } from './develop.ts';
+import { LaidPieces } from './LaidPieces.tsx';
+import { StoryPole } from './StoryPole.tsx';
+import { markerAt, markerHeight } from './pole.ts';
+import { POLE, type Viewport, fitAll, fitHeight, pan, toX, toY, useSize, zoomAt } from './viewport.ts';
+
+/** A finger or mouse that moved less than this tapped. */
+const TAP = 5;
+
+/** The slope face-on, to scale, with the story pole beside it. Below the marker is laid, above is not yet there. */
+export function SlopeView() {
+  const bench = useWorkbench();
+  const { plan, plane, lines, marker, setMarker, chosen, choose, reveal, job } = bench;
+  const [frame, size, element] = useSize();
+  const [view, setView] = useState<Viewport>();
+  const [shown, setShown] = useState({ nails: true, zones: true });
+  const pointers = useRef(new Map<number, { x: number; y: number }>());
+  const press = useRef<{ x: number; y: number; onPole: boolean; moved: boolean; mark: string | undefined }>(undefined);
+  const roof = job.planes[0]!;
+  const sheet = useMemo(() => developPlane(plan, roof), [plan, roof]);
+  const { slopeLength } = plane.layout;
+  const left = roof.walls.some(({ stands, x }) => stands === 'left' && x < UNFOLDED) ? -UNFOLDED : -150;
+  const right =
+    roof.eaveLength + (roof.walls.some(({ stands, x }) => stands === 'right' && roof.eaveLength - x < UNFOLDED) ? UNFOLDED : 150);
+
+  // a change of the roof's size or of the window's width fits it anew; a change of anything else leaves the view alone
+  const fitted = useRef('');
+  const wanted = `${size?.width} ${chosen ? 'piece' : size?.height} ${slopeLength} ${left}`;
+  if (size && fitted.current !== wanted) {
+    const first = fitted.current === '';
+    fitted.current = wanted;
+    if (first || !chosen) setView(fitHeight(size, slopeLength, left));
+  }
+
+  // the chosen piece comes into view: at once when a finding or a mark asked for it, otherwise only if it is out of sight
+  useEffect(() => {
+    if (!chosen || !size) return;
+    const [x, y] = developCover(sheet, chosen.covers[0]!)[0]!;
+    setView((now) => {
+      if (!now) return now;
+      const [px, py] = [toX(now, x), toY(now, y)];
+      if (px > POLE && px < size.width - 40 && py > 40 && py < size.height - 60) return now;
+      return { ...now, left: Math.max(left, x - (size.width - POLE) / 3 / now.scale), top: y + size.height / 2 / now.scale };
+    });
+  }, [reveal, chosen, size, sheet, left]);
+
+  useEffect(() => {
+    if (!element) return;
+    const wheel = (event: WheelEvent): void => {
+      event.preventDefault();
+      const box = element.getBoundingClientRect();
+      setView((now) => now && zoomAt(now, Math.exp(-event.deltaY * 0.0015), event.clientX - box.left, event.clientY - box.top));
+    };
+    element.addEventListener('wheel', wheel, { passive: false });
+    return () => element.removeEventListener('wheel', wheel);
+  }, [element]);
+
+  // about the chosen piece, so that it stays where it is; otherwise about the middle
+  const zoom = (factor: number): void => {
+    if (!size) return;
+    const at = chosen && developCover(sheet, chosen.covers[0]!)[0]!;
+    setView(
+      (now) => now && zoomAt(now, factor, at ? toX(now, at[0]) : (POLE + size.width) / 2, at ? toY(now, at[1]) : size.height / 2),
+    );
+  };
+  useHotkeys([
+    ['shift++', () => zoom(1.4)],
+    ['=', () => zoom(1.4)],
+    ['-', () => zoom(1 / 1.4)],
+    ['0', () => size && setView(fitHeight(size, slopeLength, left))],
+  ]);
+
+  const down = (event: PointerEvent<SVGSVGElement>): void => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const at = { x: event.clientX - box.left, y: event.clientY - box.top };
+    event.currentTarget.setPointerCapture(event.pointerId);
+    pointers.current.set(event.pointerId, at);
+    const mark = (event.target as Element).closest('[data-mark]')?.getAttribute('data-mark') ?? undefined;
+    if (pointers.current.size === 1) press.current = { ...at, onPole: at.x < POLE, moved: false, mark };
+    if (at.x < POLE && view) setMarker(markerAt(view, plane, lines, at.y));
+  };
+  const move = (event: PointerEvent<SVGSVGElement>): void => {
+    const before = pointers.current.get(event.pointerId);
+    if (!before || !press.current || !view) return;
+    const box = event.currentTarget.getBoundingClientRect();
+    const at = { x: event.clientX - box.left, y: event.clientY - box.top };
+    const others = [...pointers.current].filter(([id]) => id !== event.pointerId).map(([, point]) => point);
+    pointers.current.set(event.pointerId, at);
+    if (Math.hypot(at.x - press.current.x, at.y - press.current.y) > TAP) press.current.moved = true;
+    if (press.current.onPole) setMarker(markerAt(view, plane, lines, at.y));
+    else if (others.length === 1) {
+      const [other] = others;
+      const was = Math.hypot(before.x - other!.x, before.y - other!.y);
+      const is = Math.hypot(at.x - other!.x, at.y - other!.y);
+      if (was > 0) setView(zoomAt(view, is / was, (at.x + other!.x) / 2, (at.y + other!.y) / 2));
+    } else if (press.current.moved) setView(pan(view, at.x - before.x, at.y - before.y));
+  };
+  const up = (event: PointerEvent<SVGSVGElement>): void => {
+    pointers.current.delete(event.pointerId);
+    if (press.current && !press.current.moved && !press.current.onPole)
+      choose(press.current.mark === chosen?.mark ? undefined : press.current.mark);
+    if (pointers.current.size === 0) press.current = undefined;
+  };
+
+  const markerY = view && markerHeight(view, plane, lines, marker);
+  return (
+    <div className="slope-view" ref={frame}>
+      {size && view && markerY !== undefined && (
+        <svg
+          width={size.width}
+          height={size.height}
+          onPointerDown={down}
+          onPointerMove={move}
+          onPointerUp={up}
+          onPointerCancel={up}
+          role="img"
+          aria-label={`${plane.name}, ${plane.courses} courses, drawn to scale`}
+        >
+          <defs>
+            <pattern
+              id="no-nail"
+              width="7"
+              height="7"
+              patternUnits="userSpaceOnUse"
+              patternTransform={`scale(${1 / view.scale}) rotate(45)`}
+            >
+              <line x1="0" y1="0" x2="0" y2="7" className="hatch" />
+            </pattern>
+            <clipPath id="beside-pole">
+              <rect x={POLE} y={0} width={Math.max(0, size.width - POLE)} height={size.height} />
+            </clipPath>
+          </defs>
+          <g clipPath="url(#beside-pole)">
+            <rect x={POLE} y={0} width={size.width} height={size.height} className="film" />
+            <g transform={`matrix(${view.scale} 0 0 ${-view.scale} ${POLE - view.left * view.scale} ${view.top * view.scale})`}>
+              <LaidPieces
+                bench={bench}
+                sheet={sheet}
+                marker={marker}
+                chosen={chosen?.mark}
+                nails={shown.nails && plane.layout.exposure * view.scale > 9}
+                zones={shown.zones}
+              />
+            </g>
+            <Labels view={view} width={size.width} />
+            <ScaleBar view={view} x={size.width - 12} y={size.height - 58} />
+          </g>
+          <StoryPole view={view} height={size.height} />
+          <g className="marker" transform={`translate(0 ${markerY})`}>
+            <line x1={POLE - 46} x2={size.width} y1="0" y2="0" />
+            <path d={`M${POLE - 46} 0l-13 -11h-44v22h44z`} />
+          </g>
+        </svg>
+      )}
+      <MarkerSlider />
+      <div className="view-tools">
+        <ActionIcon variant="default" size={34} aria-label="Nearer" onClick={() => zoom(1.4)}>
+          <IconPlus size={18} />
+        </ActionIcon>
+        <ActionIcon variant="default" size={34} aria-label="Farther" onClick={() => zoom(1 / 1.4)}>
+          <IconMinus size={18} />
+        </ActionIcon>
+        <ActionIcon
+          variant="default"
+          size={34}
+          aria-label="Fit the height"
+          onClick={() => size && setView(fitHeight(size, slopeLength, left))}
+        >
+          <IconArrowsVertical size={18} />
+        </ActionIcon>
+        <ActionIcon
+          variant="default"
+          size={34}
+          aria-label="Whole slope"
+          onClick={() => size && setView(fitAll(size, slopeLength, left, right))}
+        >
+          <IconArrowsMaximize size={18} />
+        </ActionIcon>
+        <ActionIcon
+          variant={shown.nails ? 'filled' : 'default'}
+          size={34}
+          aria-label="Nails"
+          aria-pressed={shown.nails}
+          title="Nails"
+          onClick={() => setShown({ ...shown, nails: !shown.nails })}
+        >
+          <IconPoint size={20} />
+        </ActionIcon>
+        <ActionIcon
+          variant={shown.zones ? 'filled' : 'default'}
+          size={34}
+          aria-label="No-nail zones"
+          aria-pressed={shown.zones}
+          title="No-nail zones"
+          onClick={() => setShown({ ...shown, zones: !shown.zones })}
+        >
+          <IconTexture size={18} />
+        </ActionIcon>
+      </div>
+    </div>
+  );
+}
+
+/** The marker for keyboards and screen readers: the same line number the pole and the run sheet show. */
+function MarkerSlider() {
+  const { lines, marker, setMarker, plane } = useWorkbench();
+  const line = lines[marker - 1];
+  const where = !line
+    ? 'nothing laid yet'
+    : line.course === undefined
+      ? line.stage
+      : line.course === 0
+        ? 'starter'
+        : `course ${line.course} of ${plane.courses}`;
+  return (
+    <div className="marker-bar">
+      <button type="button" onClick={() => setMarker(Math.max(0, marker - 1))} aria-label="Marker down one line">
+        ▼
+      </button>
+      <input
+        type="range"
+        aria-label="Marker along the story pole"
+        aria-valuetext={`Line ${marker} of ${lines.length}, ${where}`}
+        min={0}
+        max={lines.length}
+        value={marker}
+        onChange={(event) => setMarker(Number(event.currentTarget.value))}
+        onKeyDown={(event) => {
+          // the arrows already move the marker for the whole page
+          if (event.key.startsWith('Arrow') || event.key.startsWith('Page') || event.key === 'Home' || event.key === 'End')
+            event.preventDefault();
+        }}
+      />
+      <button type="button" onClick={() => setMarker(Math.min(lines.length, marker + 1))} aria-label="Marker up one line">
+        ▲
+      </button>
+      <span className="fig marker-where">
+        {marker}/{lines.length} · {where}
+      </span>
+    </div>
+  );
+}
+
+/** A round length at the drawing's scale. */
+function ScaleBar({ view, x, y }: { view: Viewport; x: number; y: number }) {
+  const { units } = useWorkbench();
+  const steps =
+    units.system === 'imperial'
+      ? [1, 3, 6, 12, 24, 60, 120, 240, 600, 1200].map((inch) => inch * 25.4)
+      : [10, 50, 100, 250, 500, 1000, 2500, 5000, 10_000, 50_000];
+  const length = steps.find((step) => step * view.scale >= 60) ?? steps.at(-1)!;
+  const width = length * view.scale;
+  return (
+    <g className="scale-bar" transform={`translate(${x - width} ${y})`}>
+      <path d={`M0 -5V0H${width}V-5`} />
+      <text x={width / 2} y={-4} textAnchor="middle">
+        {units.length(length)}
+      </text>
+    </g>
+  );
+}
+
+/** Names and sizes at the roof's edges, and step marks where there is room for them. */
+function Labels({ view, width }: { view: Viewport; width: number }) {
+  const { plane, job, units, plan, lineOf, marker } = useWorkbench();
+  const roof = job.planes[0]!;
+  const { slopeLength, exposure } = plane.layout;
+  const middle = (Math.max(POLE, toX(view, 0)) + Math.min(width, toX(view, roof.eaveLength))) / 2;
+  const room = exposure * view.scale > 22;
+  return (
+    <g className="labels">
+      <text x={middle} y={toY(view, 0) + 30} textAnchor="middle">
+        eave {units.length(roof.eaveLength)}
+      </text>
+      <text x={middle} y={toY(view, slopeLength) - 9} textAnchor="middle">
+        {roof.top === 'ridge' ? 'ridge' : 'top'} · {units.length(slopeLength)} up the slope
+      </text>
+      {roof.walls.map((wall) => {
+        const side = wall.stands === 'left' ? 1 : -1;
+        const middleOfWall = (wall.from + Math.min(wall.to ?? slopeLength, slopeLength)) / 2;
+        return (
+          <text
+            key={wall.id}
+            transform={`translate(${toX(view, wall.x - side * UNFOLDED * 0.82)} ${toY(view, middleOfWall)}) rotate(-90)`}
+            textAnchor="middle"
+          >
+            {wall.name}
+          </text>
+        );
+      })}
+      {roof.right === 'rake' && (
+        <text
+          transform={`translate(${toX(view, roof.eaveLength) + 16} ${toY(view, slopeLength / 2)}) rotate(-90)`}
+          textAnchor="middle"
+        >
+          rake
+        </text>
+      )}
+      {room &&
+        plan.pieces
+          .filter(({ role, mark }) => role === 'step' && (lineOf.get(mark) ?? 0) <= marker)
+          .map((piece) => {
+            const wall = roof.walls.find(({ id }) => id === piece.detail)!;
+            const side = wall.stands === 'left' ? 1 : -1;
+            const low = piece.covers[0]!.outline[0]![1];
+            return (
+              <text
+                key={piece.mark}
+                className="step-mark"
+                x={toX(view, wall.x) - side * 4}
+                y={toY(view, low) - 3}
+                textAnchor={side === 1 ? 'end' : 'start'}
+              >
+                {piece.mark.split('-')[1]}
+              </text>
+            );
+          })}
+    </g>
+  );
+}

@@ -1,0 +1,106 @@
+import { type RunLine, buttLine } from '@ruvet/core';
+import { useMemo } from 'react';
+import { useWorkbench } from '../editor/context.ts';
+import { notches } from './pole.ts';
+import { POLE, type Viewport, toY } from './viewport.ts';
+
+/** What a course's lines bring: a tag at the course for each kind of thing. */
+export type PoleTag = { readonly text: string; readonly kind: 'metal' | 'hold' };
+
+/** Tags by course, short enough for the pole. */
+export function tagsByCourse(lines: readonly RunLine[]): Map<number, PoleTag[]> {
+  const tags = new Map<number, PoleTag[]>();
+  for (const line of lines) {
+    if (line.course === undefined) continue;
+    const here = tags.get(line.course) ?? [];
+    if (line.detail !== 'covering') here.push(...line.pieces.map((text): PoleTag => ({ text, kind: 'metal' })));
+    if (line.holdPoint) here.push({ text: 'see first', kind: 'hold' });
+    tags.set(line.course, here);
+  }
+  return tags;
+}
+
+const STICK = POLE - 58;
+const STICK_WIDTH = 26;
+
+/** The stick itself: numbered courses with their distance from the eave, and a tag where something comes in. */
+export function StoryPole({ view, height }: { view: Viewport; height: number }) {
+  const { plane, lines, units, marker } = useWorkbench();
+  const { layout, courses } = plane;
+  const tags = useMemo(() => tagsByCourse(lines), [lines]);
+  const step = layout.exposure * view.scale;
+  // where courses stand closer than a line of text, every second, fourth, … is lettered
+  const every = step <= 0 ? 1 : 2 ** Math.max(0, Math.ceil(Math.log2(12.5 / step)));
+  const top = toY(view, layout.slopeLength);
+  const foot = toY(view, -layout.firstButt);
+  const marks = notches(view, plane, lines);
+  return (
+    <g className="pole">
+      <rect x={0} y={0} width={POLE} height={height} className="pole-ground" />
+      <rect
+        x={STICK}
+        y={Math.min(top, ...marks.map(({ y }) => y - 8))}
+        width={STICK_WIDTH}
+        height={Math.max(foot, ...marks.map(({ y }) => y + 8)) - Math.min(top, ...marks.map(({ y }) => y - 8))}
+        className="stick"
+      />
+      {Array.from({ length: courses }, (_, i) => {
+        const n = i + 1;
+        const y = toY(view, buttLine(layout, n));
+        if (y < -20 || y > height + 20) return null;
+        const lettered = i % every === 0;
+        return (
+          <g key={n} className={lastLaid(lines, n, marker) ? 'pole-course laid' : 'pole-course'}>
+            <line x1={STICK} x2={STICK + STICK_WIDTH} y1={y} y2={y} />
+            {lettered && (
+              <>
+                <text x={STICK + STICK_WIDTH / 2} y={y - 2} textAnchor="middle" className="pole-number">
+                  {n}
+                </text>
+                <text x={STICK - 5} y={y - 1} textAnchor="end" className="pole-distance">
+                  {units.length(buttLine(layout, n))}
+                </text>
+                {tags.get(n)?.map((tag, t) =>
+                  tag.kind === 'metal' ? (
+                    <rect
+                      key={t}
+                      x={STICK + STICK_WIDTH + 4 + t * 12}
+                      y={y - 9}
+                      width={9}
+                      height={7}
+                      className="tag-metal"
+                      data-mark={tag.text}
+                    >
+                      <title>{tag.text}</title>
+                    </rect>
+                  ) : (
+                    <path key={t} d={`M${STICK + STICK_WIDTH + 4 + t * 12} ${y - 1}v-9l8 3l-8 3`} className="tag-hold">
+                      <title>To be seen before it is covered</title>
+                    </path>
+                  ),
+                )}
+              </>
+            )}
+          </g>
+        );
+      })}
+      {marks.map(({ line, y }) => (
+        <g key={line.line} className={line.line <= marker ? 'pole-notch laid' : 'pole-notch'}>
+          <line x1={STICK} x2={STICK + STICK_WIDTH} y1={y + 7} y2={y + 7} />
+          <text x={STICK - 5} y={y + 4} textAnchor="end">
+            {notchName(line)}
+          </text>
+          {line.holdPoint && <path d={`M${STICK + STICK_WIDTH + 4} ${y + 4}v-9l8 3l-8 3`} className="tag-hold" />}
+        </g>
+      ))}
+    </g>
+  );
+}
+
+const lastLaid = (lines: readonly RunLine[], course: number, marker: number): boolean =>
+  lines[marker - 1] !== undefined &&
+  (lines.find((line) => line.course === course && line.detail === 'covering')?.line ?? 0) <= marker;
+
+/** What a dry-in or finish line brings, in a word or its first mark. */
+const notchName = ({ pieces }: RunLine): string =>
+  pieces.length === 0 ? 'deck' : pieces.length === 1 ? pieces[0]! : `${pieces[0]}…`;

@@ -1,0 +1,60 @@
+import { type PlanePlan, type RunLine, buttLine } from '@ruvet/core';
+import { type Viewport, fromY, toY } from './viewport.ts';
+
+/** Height of a notch for a line that has no course: dry-in below the eave, finish above the ridge. */
+const NOTCH = 14;
+const GAP = 12;
+
+export type Notch = { readonly line: RunLine; readonly y: number };
+
+/** Screen heights of the dry-in and finish notches. */
+export function notches(view: Viewport, plane: PlanePlan, lines: readonly RunLine[]): Notch[] {
+  const eave = toY(view, -plane.layout.firstButt) + GAP;
+  const ridge = toY(view, plane.layout.slopeLength) - GAP;
+  const dry = lines.filter(({ course, stage }) => course === undefined && stage === 'dry-in');
+  const finish = lines.filter(({ course, stage }) => course === undefined && stage !== 'dry-in');
+  return [
+    ...dry.map((line, i) => ({ line, y: eave + (dry.length - i) * NOTCH - NOTCH / 2 })),
+    ...finish.map((line, i) => ({ line, y: ridge - i * NOTCH - NOTCH / 2 })),
+  ];
+}
+
+/** Screen height of the marker when `marker` lines are laid. */
+export function markerHeight(view: Viewport, plane: PlanePlan, lines: readonly RunLine[], marker: number): number {
+  const { layout } = plane;
+  const line = lines[marker - 1];
+  const marks = notches(view, plane, lines);
+  if (!line) return (marks.find(({ line: { line: number } }) => number === 1)?.y ?? toY(view, 0)) + NOTCH / 2 + 4;
+  if (line.course === undefined) {
+    const notch = marks.find((candidate) => candidate.line.line === line.line);
+    return (notch?.y ?? 0) - NOTCH / 2;
+  }
+  if (line.course === 0) return toY(view, -layout.firstButt) + 3;
+  // a course that is down reaches its next butt line; a step waits at its own
+  const laid = line.detail === 'covering' ? buttLine(layout, line.course + 1) : buttLine(layout, line.course);
+  return toY(view, Math.min(laid, layout.slopeLength));
+}
+
+/** How many lines are laid when the marker is dragged to a screen height. */
+export function markerAt(view: Viewport, plane: PlanePlan, lines: readonly RunLine[], py: number): number {
+  const { layout } = plane;
+  const y = fromY(view, py);
+  if (y < -layout.firstButt || y > layout.slopeLength) {
+    const marks = notches(view, plane, lines);
+    const below = y < 0;
+    const beyond = marks.filter(
+      (notch) => (below ? notch.line.stage === 'dry-in' : notch.line.stage !== 'dry-in') && notch.y + NOTCH / 2 >= py,
+    );
+    if (below) return beyond.length > 0 ? Math.max(...beyond.map(({ line }) => line.line)) : 0;
+    const finish = Math.max(...beyond.map(({ line }) => line.line), 0);
+    return finish || lastLineOfCourse(lines, plane.courses);
+  }
+  return lastLineOfCourse(lines, Math.max(1, Math.min(plane.courses, Math.ceil((y + layout.firstButt) / layout.exposure - 0.5))));
+}
+
+/** Lines laid when a course is complete. */
+export function lastLineOfCourse(lines: readonly RunLine[], course: number): number {
+  let last = 0;
+  for (const line of lines) if (line.course !== undefined ? line.course <= course : line.stage === 'dry-in') last = line.line;
+  return last;
+}
