@@ -10,7 +10,7 @@ const json = (description: string, schema: object) => ({ description, content: {
 const ref = (name: string) => ({ $ref: `#/components/schemas/${name}` });
 const id = { name: 'id', in: 'path', required: true, schema: { type: 'string', format: 'uuid' } };
 const body = (schema: object) => ({ required: true, content: { 'application/json': { schema } } });
-const { $schema: _, ...job } = jobJsonSchema() as { $schema: string };
+const job = jobJsonSchema();
 const object = (properties: object) => ({ type: 'object', properties, required: Object.keys(properties) });
 
 const openApi = {

@@ -23,7 +23,7 @@ export const theme = createTheme({
   defaultRadius: 2,
   black: '#29323b',
   components: {
-    Modal: { defaultProps: { overlayProps: { backgroundOpacity: 0.35 } } },
+    Modal: { defaultProps: { overlayProps: { backgroundOpacity: 0.35 }, closeButtonProps: { 'aria-label': 'Close' } } },
     Tooltip: { defaultProps: { openDelay: 400 } },
   },
 });

@@ -50,7 +50,7 @@ export function SlopePage() {
   }
   return (
     <main className="slope-page">
-      <aside className="left-column">
+      <aside className="left-column" aria-label="Measures of the roof">
         <Measures />
       </aside>
       <section className="middle-column" aria-label="Slope">
@@ -58,7 +58,7 @@ export function SlopePage() {
         <SlopeView />
         {chosen && <PieceSheet />}
       </section>
-      <aside className="right-column">
+      <aside className="right-column" aria-label="Order of work">
         <RunSheet />
       </aside>
     </main>

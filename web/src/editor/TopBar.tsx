@@ -17,10 +17,11 @@ export function TopBar({ view }: { view: 'slope' | 'order' }) {
   const { editor, job } = useWorkbench();
   const [keys, setKeys] = useState(false);
   return (
-    <header className="topbar">
+    <section className="topbar" aria-label="This job">
       <Link to="/" className="wordmark" aria-label="Ruvet, all jobs">
         Ruvet
       </Link>
+      <h1 className="unseen">{job.name}</h1>
       <JobName />
       <span className={`save-state ${editor.saveState}`} role="status">
         {SAVE_WORDS[editor.saveState]}
@@ -58,7 +59,7 @@ export function TopBar({ view }: { view: 'slope' | 'order' }) {
         </Tooltip>
       </span>
       <KeysSheet opened={keys} onOpen={() => setKeys(true)} onClose={() => setKeys(false)} />
-    </header>
+    </section>
   );
 }
 

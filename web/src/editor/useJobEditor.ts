@@ -65,11 +65,13 @@ export function useJobEditor(stored: StoredJob, initial: Job, library: Library):
   const [saveState, setSaveState] = useState<SaveState>('saved');
   const [theirs, setTheirs] = useState<StoredJob>();
   const version = useRef(stored.version);
-  const savedJob = useRef(initial);
+  const [savedJob, setSavedJob] = useState(initial);
   const busy = useRef(false);
   const job = history.present;
   const latest = useRef(job);
   latest.current = job;
+  const dirty = useRef(false);
+  dirty.current = job !== savedJob;
 
   const save = useCallback(async () => {
     if (busy.current) return;
@@ -78,8 +80,7 @@ export function useJobEditor(stored: StoredJob, initial: Job, library: Library):
     setSaveState('saving');
     try {
       version.current = await saveJob(stored.id, version.current, sent);
-      savedJob.current = sent;
-      setSaveState(latest.current === sent ? 'saved' : 'unsaved');
+      setSavedJob(sent);
     } catch (error) {
       if (error instanceof ApiProblem && error.status === 409 && error.current) setTheirs(error.current);
       setSaveState(
@@ -91,34 +92,29 @@ export function useJobEditor(stored: StoredJob, initial: Job, library: Library):
   }, [stored.id]);
 
   useEffect(() => {
-    if (job === savedJob.current || theirs) return;
+    if (theirs) return;
+    if (job === savedJob) return setSaveState('saved');
     setSaveState((state) => (state === 'saved' ? 'unsaved' : state));
     const soon = setTimeout(() => void save(), SAVE_AFTER_MS);
     // a save that did not go through is tried again until it does
-    const again = setInterval(() => {
-      if (latest.current !== savedJob.current) void save();
-    }, RETRY_AFTER_MS);
+    const again = setInterval(() => void save(), RETRY_AFTER_MS);
     return () => {
       clearTimeout(soon);
       clearInterval(again);
     };
-  }, [job, save, theirs]);
+  }, [job, savedJob, save, theirs]);
 
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent): void => {
-      if (latest.current !== savedJob.current) event.preventDefault();
+      if (dirty.current) event.preventDefault();
     };
     addEventListener('beforeunload', warn);
-    return () => removeEventListener('beforeunload', warn);
-  }, []);
-
-  // leaving for another page of the app does not wait for the timer
-  useEffect(
-    () => () => {
-      if (latest.current !== savedJob.current) void save();
-    },
-    [save],
-  );
+    return () => {
+      removeEventListener('beforeunload', warn);
+      // leaving for another page of the app does not wait for the timer
+      if (dirty.current) void save();
+    };
+  }, [save]);
 
   const change = useCallback(
     (field: string, edit: Edit): readonly Issue[] => {
@@ -156,10 +152,9 @@ export function useJobEditor(stored: StoredJob, initial: Job, library: Library):
       const mine = await addJob({ ...job, name: `${job.name} (my version)`.slice(0, 120) });
       const read = jobSchema.parse(theirs!.job);
       version.current = theirs!.version;
-      savedJob.current = read;
+      setSavedJob(read);
       act({ kind: 'replace', job: read });
       setTheirs(undefined);
-      setSaveState('saved');
       return mine.id;
     },
   };

@@ -112,6 +112,7 @@ export function SlopeView() {
     <div className="slope-view" ref={frame}>
       {size && view && markerY !== undefined && (
         <svg
+          className="slope-drawing"
           width={size.width}
           height={size.height}
           onPointerDown={down}

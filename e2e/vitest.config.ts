@@ -1,0 +1,8 @@
+import { defaultServerConditions } from 'vite';
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  root: import.meta.dirname,
+  resolve: { conditions: ['@ruvet/source', ...defaultServerConditions] },
+  test: { include: ['*.test.ts'], testTimeout: 60_000, hookTimeout: 60_000, fileParallelism: false },
+});
