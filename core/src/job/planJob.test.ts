@@ -70,7 +70,7 @@ describe('the Ringing House north plane', () => {
       'Rake metal',
       'Starter',
       'kick-out SW1-K',
-      'Step SW1-01',
+      'step SW1-01',
       'Lay course 1,',
       'Step SW1-02',
       'Lay course 2,',

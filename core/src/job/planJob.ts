@@ -1,7 +1,7 @@
 import { type Assembly, type Finding, SEVERITIES, assemble, withKnownSupports } from '../assembly/index.ts';
 import { itemById } from '../catalog/index.ts';
 import { type CourseLayout, courseCount, twoLayerHeadlap } from '../covering/index.ts';
-import { DETAIL_FAMILIES, type PlaneContext, blocksBehind, placeWalls } from '../details/index.ts';
+import { DETAIL_FAMILIES, type PlacedWall, type PlaneContext, blocksBehind, placeWalls } from '../details/index.ts';
 import { type FlowAtLine, flowAlong, pickStep } from '../details/sidewall/index.ts';
 import { type BarrierExtent, extentFor } from '../details/underlayers/index.ts';
 import { pitchAngle, slopeFactor, slopeLength } from '../roof/index.ts';
@@ -56,6 +56,8 @@ function planPlane(job: Job, plane: Plane, library: Library): { assembly: Assemb
   const context = contextOf(job, plane, library, rules);
   const assembly = withKnownSupports(assemble(DETAIL_FAMILIES.map((family) => family(context))));
   const barrier = extentFor(context);
+  const stepCounts = new Map<string, number>();
+  for (const { detail, role } of assembly.pieces) if (role === 'step') stepCounts.set(detail, (stepCounts.get(detail) ?? 0) + 1);
   const plan: PlanePlan = {
     id: plane.id,
     name: plane.name,
@@ -64,7 +66,7 @@ function planPlane(job: Job, plane: Plane, library: Library): { assembly: Assemb
     pitch: plane.pitch,
     slopeFactor: context.slopeFactor,
     ...(barrier ? { barrier } : {}),
-    walls: context.walls.map((wall) => summariseWall(context, wall.id, assembly)),
+    walls: context.walls.map((wall) => summariseWall(context, wall, stepCounts.get(wall.id) ?? 0)),
     requirements: [...rules.values()],
     runSheet: writeRunSheet(assembly, context.layout),
   };
@@ -100,13 +102,12 @@ function contextOf(job: Job, plane: Plane, library: Library, rules: Requirements
   };
 }
 
-function summariseWall(context: PlaneContext, id: string, assembly: Assembly): WallSummary {
-  const wall = context.walls.find((candidate) => candidate.id === id)!;
+function summariseWall(context: PlaneContext, wall: PlacedWall, pieces: number): WallSummary {
   const { item } = pickStep(context, wall);
   return {
-    id,
+    id: wall.id,
     name: wall.name,
-    pieces: assembly.pieces.filter(({ detail, role }) => detail === id && role === 'step').length,
+    pieces,
     ...(item
       ? { step: { product: item.id, name: item.name, length: item.length, headlap: item.length - context.layout.exposure } }
       : {}),

@@ -16,7 +16,7 @@ export function PrintPage() {
   const { job, plane, units, plan } = useWorkbench();
   const [paper, setPaper] = useState<Paper>(job.units === 'imperial' ? 'Letter' : 'A4');
   return (
-    <div className="print-page">
+    <main className="print-page">
       <style>{`@page { size: ${paper}; margin: 12mm; }`}</style>
       <div className="print-tools">
         <Link to={`/jobs/${id}`}>Back to the slope</Link>
@@ -88,7 +88,7 @@ export function PrintPage() {
         </p>
         <PaperPole paper={paper} />
       </article>
-    </div>
+    </main>
   );
 }
 

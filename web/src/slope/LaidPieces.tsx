@@ -1,4 +1,4 @@
-import { type Piece, type Role, buttLine } from '@ruvet/core';
+import { type Piece, type Role, buttLine, chalkLine } from '@ruvet/core';
 import { memo, useMemo } from 'react';
 import type { Workbench } from '../editor/context.ts';
 import { type Sheet, UNFOLDED, pathOf, piecePath, round, toSheet } from './develop.ts';
@@ -95,10 +95,16 @@ function zonePath({ plan }: Workbench, sheet: Sheet, laid: ReadonlySet<string>):
   return pathOf(shown.map(({ facet, outline }) => outline.map((point) => toSheet(sheet, facet, point))));
 }
 
-/** Every nail of what is laid: a zero-length stroke with round ends is a dot of the same size at any zoom. */
-function nailPath({ plan }: Workbench, sheet: Sheet, laid: ReadonlySet<string>): string {
+/**
+ * The nails of what is laid; those of the underlayers only where no course covers them yet. A zero-length stroke with round ends is a
+ * dot of the same size at any zoom.
+ */
+function nailPath({ plan, plane }: Workbench, sheet: Sheet, laid: ReadonlySet<string>): string {
+  const detailOf = new Map(plan.pieces.map(({ mark, detail }) => [mark, detail]));
+  let covered = Number.NEGATIVE_INFINITY;
+  for (let n = 1; n <= plane.courses; n++) if (laid.has(courseMarkOf(n))) covered = chalkLine(plane.layout, n);
   return plan.fasteners
-    .filter(({ piece }) => laid.has(piece))
+    .filter(({ piece, at }) => laid.has(piece) && (detailOf.get(piece) !== 'underlayers' || at[1] > covered))
     .map(({ facet, at }) => {
       const [x, y] = toSheet(sheet, facet, at);
       return `M${round(x)} ${round(y)}h0`;

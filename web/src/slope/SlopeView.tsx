@@ -24,9 +24,10 @@ export function SlopeView() {
   const roof = job.planes[0]!;
   const sheet = useMemo(() => developPlane(plan, roof), [plan, roof]);
   const { slopeLength } = plane.layout;
-  const left = roof.walls.some(({ stands, x }) => stands === 'left' && x < UNFOLDED) ? -UNFOLDED : -150;
+  const left = roof.walls.some(({ stands, x }) => stands === 'left' && x < UNFOLDED) ? -UNFOLDED - 90 : -150;
   const right =
-    roof.eaveLength + (roof.walls.some(({ stands, x }) => stands === 'right' && roof.eaveLength - x < UNFOLDED) ? UNFOLDED : 150);
+    roof.eaveLength +
+    (roof.walls.some(({ stands, x }) => stands === 'right' && roof.eaveLength - x < UNFOLDED) ? UNFOLDED + 90 : 150);
 
   // a change of the roof's size or of the window's width fits it anew; a change of anything else leaves the view alone
   const fitted = useRef('');
@@ -287,7 +288,7 @@ function Labels({ view, width }: { view: Viewport; width: number }) {
         return (
           <text
             key={wall.id}
-            transform={`translate(${toX(view, wall.x - side * UNFOLDED * 0.82)} ${toY(view, middleOfWall)}) rotate(-90)`}
+            transform={`translate(${toX(view, wall.x - side * (UNFOLDED + 10))} ${toY(view, middleOfWall)}) rotate(-90)`}
             textAnchor="middle"
           >
             {wall.name}

@@ -156,8 +156,12 @@ function courseNails(
     layout.slopeLength - buttLine(layout, n) - inches(0.5),
   );
   const y = buttLine(layout, n) + Math.max(height, inches(0.5));
-  const beside = context.walls.filter((wall) => y >= wall.from - LINE_TOLERANCE && y <= bandTop(context, wall) + LINE_TOLERANCE);
   const clear = leastOf(rules, 'fieldNails.fromWall');
+  const [left, right] = [edges[0]! - clear, edges.at(-1)! + clear];
+  const beside = context.walls.filter(
+    (wall) =>
+      wall.x >= left && wall.x <= right && y >= wall.from - LINE_TOLERANCE && y <= bandTop(context, wall) + LINE_TOLERANCE,
+  );
   const fasteners: Fastener[] = [];
   for (let i = 1; i < edges.length; i++) {
     const [x0, x1] = [edges[i - 1]!, edges[i]!];

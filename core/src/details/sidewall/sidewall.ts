@@ -566,7 +566,7 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
         '; wall leg cut at the corner.',
       ]
     : [
-        `Step ${line.mark} on ${on}, lower edge on the butt line, tight to the ${line.i === 1 ? wall.name : 'wall'}`,
+        `${line.i === 1 ? `${wall.name}: step` : 'Step'} ${line.mark} on ${on}, lower edge on the butt line, tight to the wall`,
         ...(line.last && line.upper >= context.layout.slopeLength - 1
           ? ['; cut off at the ridge, ', cut(line.upper - line.lower), ' long']
           : []),

@@ -1,0 +1,50 @@
+// npm run screenshots: one picture of each main view, from the demo data, into docs/screenshots/. Needs DATABASE_URL and a build.
+import { type Page } from 'playwright-core';
+import { openPage, openStage } from '../e2e/harness.ts';
+
+const stage = await openStage();
+const DESK = { width: 1280, height: 800 };
+const openDemo = async (page: Page): Promise<void> => {
+  await page.getByText('Ringing House: north plane and tower wall', { exact: true }).click();
+  await page.locator('.slope-drawing, .run-sheet').first().waitFor();
+};
+
+async function picture(
+  name: string,
+  viewport: { width: number; height: number },
+  arrange: (page: Page) => Promise<unknown>,
+): Promise<void> {
+  const { page } = await openPage(stage, viewport);
+  await page.getByText('Ringing House').first().waitFor();
+  await arrange(page);
+  await page.waitForTimeout(500); // dialogs fade in
+  await page.screenshot({ path: new URL(`../docs/screenshots/${name}.png`, import.meta.url).pathname });
+  await page.context().close();
+}
+
+await picture('jobs', DESK, async () => undefined);
+await picture('slope', DESK, async (page) => {
+  await openDemo(page);
+  await page.getByRole('button', { name: /^Line 37\b/ }).click();
+});
+await picture('piece', DESK, async (page) => {
+  await openDemo(page);
+  await page.getByRole('button', { name: /^Line 36\b/ }).click();
+  await page.getByRole('button', { name: 'SW1-12', exact: true }).click();
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Nearer' }).click();
+});
+await picture('who-says', DESK, async (page) => {
+  await openDemo(page);
+  await page.getByRole('button', { name: 'SW1-12', exact: true }).click();
+  await page.getByRole('button', { name: 'Who says? step flashing leg up the wall' }).click();
+});
+await picture('order', DESK, async (page) => {
+  await openDemo(page);
+  await page.getByRole('link', { name: 'Order list' }).click();
+});
+await picture('print', { width: 900, height: 1150 }, async (page) => {
+  await openDemo(page);
+  await page.getByRole('link', { name: 'Print' }).click();
+});
+await picture('phone', { width: 390, height: 844 }, openDemo);
+await stage.close();
