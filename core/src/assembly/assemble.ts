@@ -10,7 +10,8 @@ export function compareLay(a: LayKey, b: LayKey): number {
   return 0;
 }
 
-const byLay = (a: { lay: LayKey; mark?: string }, b: { lay: LayKey; mark?: string }): number =>
+/** The order of laying; equal places by mark, so that it never depends on the order pieces come in. */
+export const byLay = (a: { lay: LayKey; mark?: string }, b: { lay: LayKey; mark?: string }): number =>
   compareLay(a.lay, b.lay) || ((a.mark ?? '') < (b.mark ?? '') ? -1 : (a.mark ?? '') > (b.mark ?? '') ? 1 : 0);
 
 /** Puts assemblies together, pieces and steps in the order of laying. Their marks must differ. */

@@ -11,10 +11,16 @@ export type Facet = {
   readonly fall: Point;
   /** Angle of the surface above level, radians; a wall has π/2. */
   readonly angle: number;
+  /** Where something stands on the surface and there is none. */
+  readonly taken?: readonly Outline[];
 };
 
 /** Two facets meet along a line, given on each one's chart. */
 export type Joint = {
+  /** Facet `a` lies to the right (1) or to the left (−1) of the line. */
+  readonly side: 1 | -1;
+  /** The upright facet runs on below the end of the other one. */
+  readonly runsOn: boolean;
   readonly a: string;
   readonly b: string;
   readonly onA: readonly [Point, Point];
@@ -91,6 +97,8 @@ export type Piece = {
   readonly flat?: FlatPattern;
   /** Whole shingles (starters, caps) in the piece and the part shingles cut for it. */
   readonly units?: { readonly whole: number; readonly parts: readonly number[] };
+  /** A sheet that closes round the nails that go through it. */
+  readonly sealsNails?: boolean;
   /** Butt joints along the eave, left open: what makes a course single shingles. */
   readonly joints?: readonly number[];
   /** The requirements behind its sizes. */

@@ -25,6 +25,12 @@ export const RIDGE_MARK = 'RC';
 const END_NAIL = inches(1);
 
 /**
+ * A nail stands at least this far from the joints of the course above: water that creeps 2 in sideways from an open joint (the reserve a
+ * plan is to have) does not find it.
+ */
+const NAIL_FROM_JOINT_ABOVE = inches(2.25);
+
+/**
  * The covering of one plane: starter along the eave and the rakes, a piece a course cut round what stands on the plane, ridge caps.
  * Every shingle nail is placed: in the maker's nail band, kept clear of walls by the school chosen.
  */
@@ -53,6 +59,7 @@ export function planCovering(context: PlaneContext): Assembly {
         outline: rectangle(0, 0, plane.eaveLength, layout.slopeLength),
         fall: [0, -1],
         angle: context.angle,
+        taken: context.blocks.filter(({ x0, x1 }) => x1 > x0).map(({ x0, x1, from, to }) => rectangle(x0, Math.max(from, 0), x1, to)),
       },
     ],
     pieces: [...starters, ...courses.flatMap(({ piece }) => piece), ...planRidge(context)],
@@ -163,6 +170,7 @@ function courseNails(
       wall.x >= left && wall.x <= right && y >= wall.from - LINE_TOLERANCE && y <= bandTop(context, wall) + LINE_TOLERANCE,
   );
   const fasteners: Fastener[] = [];
+  const jointsAbove = courseJoints(n + 1, left, right, shingle.width, shingle.bondOffset);
   for (let i = 1; i < edges.length; i++) {
     const [x0, x1] = [edges[i - 1]!, edges[i]!];
     const inset = Math.min(END_NAIL, (x1 - x0) / 4);
@@ -170,7 +178,7 @@ function courseNails(
     const spots = Array.from({ length: share }, (_, j) =>
       share === 1 ? (x0 + x1) / 2 : x0 + inset + ((x1 - x0 - 2 * inset) * j) / (share - 1),
     );
-    for (const x of spreadClear(spots, x0 + inset, x1 - inset, beside, clear)) {
+    for (const x of clearOfJoints(spreadClear(spots, x0 + inset, x1 - inset, beside, clear), x0, x1, jointsAbove)) {
       fasteners.push({ piece: courseMark(n), facet: context.facet, at: [x, y], product, keptDry: 'covered' });
     }
   }
@@ -183,6 +191,16 @@ function courseNails(
     }
   }
   return fasteners;
+}
+
+/** Moves nails aside from the joints of the course above, to the nearer side that lies on the same shingle. */
+function clearOfJoints(spots: readonly number[], x0: number, x1: number, joints: readonly number[]): number[] {
+  return spots.map((x) => {
+    const joint = joints.find((at) => Math.abs(at - x) < NAIL_FROM_JOINT_ABOVE);
+    if (joint === undefined) return x;
+    const sides = [joint - NAIL_FROM_JOINT_ABOVE, joint + NAIL_FROM_JOINT_ABOVE].filter((at) => at > x0 && at < x1);
+    return sides.sort((a, b) => Math.abs(a - x) - Math.abs(b - x))[0] ?? x;
+  });
 }
 
 /** Spots that fall within `clear` of a wall move to its edge; a shingle wholly inside the band keeps none there. */

@@ -38,6 +38,9 @@ import { type FlowAtLine, channelDepth, wallFlow } from './flow.ts';
 export const stepMark = (wall: { id: string }, i: number): string => `${wall.id}-${String(i).padStart(2, '0')}`;
 const facetOf = (context: PlaneContext, wall: PlacedWall): string => `${context.facet}/${wall.id}`;
 
+/** Stuck down all round, its upper edge behind the wall's own drainage layer: lower, right, upper, left edge. */
+const BEHIND_DRAINAGE_LAYER = ['bonded', 'bonded', 'letIn', 'bonded'] as const;
+
 /** A step's nail stands this far in from its top and its outer edge (top outer corner). */
 const CORNER_NAIL = inches(0.5);
 
@@ -179,6 +182,8 @@ function wallFacet(context: PlaneContext, wall: PlacedWall): Pick<Assembly, 'fac
       {
         a: context.facet,
         b: id,
+        side: wall.side,
+        runsOn: wall.from === 0 && wall.runsPastEave,
         onA: [
           [wall.x, wall.from],
           [wall.x, wall.to],
@@ -226,13 +231,14 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
         {
           facet: facetOf(context, wall),
           outline: wallOutline(context, Math.max(y0, wall.from), y1, 0, turned),
-          holds: ['bonded'],
+          holds: BEHIND_DRAINAGE_LAYER,
         },
       ],
       lay: [STAGE.wallMembrane, 0, wall.x, y0],
       liesOn: i === 0 ? ['IB1-1'] : [`${wall.id}-M${i}`],
       cutLength: stretch.to - stretch.from,
       sheetWidth: width,
+      sealsNails: product.sealsNails,
       keys,
     };
   });
@@ -465,7 +471,8 @@ function planSteps(
     const coveredBy = isCorner ? corner.coveredBy : n;
     const nextLine = buttLine(layout, n + 1);
     const spot = n === lines.last ? lastNailSpot(lower, Math.min(upper, wall.to)) : nailSpot(upper, nextLine);
-    const school = wall.nailSide;
+    // nothing laps over the last step's roof leg, so its nail goes where the strip or the counterflashing covers it
+    const school = n === lines.last ? 'wall' : wall.nailSide;
     pieces.push({
       mark,
       detail: wall.id,
@@ -580,9 +587,9 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
     action,
     pieces: [line.mark],
     fasteners: [
-      wall.nailSide === 'deck'
+      wall.nailSide === 'deck' && !line.last
         ? `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the deck, top outer corner, none in the wall`
-        : `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the wall, top of the wall leg; none in the deck`,
+        : `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the wall, top of the wall leg, none in the deck${line.last && wall.nailSide === 'deck' ? ' (nothing laps over the last step)' : ''}`,
     ],
     people: 1,
     ...(line.i === 2 ? { holdPoint: 'First two steps: nails in the headlap, lower edges on the line' } : {}),
@@ -637,7 +644,7 @@ function planTopSeal(context: PlaneContext, wall: PlacedWall, item: ItemOf<'step
       {
         facet: facetOf(context, wall),
         outline: wallOutline(context, wall.from + stretch.from, wall.from + stretch.to, u0, u0 + tape.width),
-        holds: ['bonded'],
+        holds: BEHIND_DRAINAGE_LAYER,
       },
     ],
     lay: [STAGE.topSeal, 0, wall.x, wall.from + stretch.from],

@@ -128,7 +128,8 @@ function edgePieces(
         facet: context.facet,
         at: spot(run.from + stretch.from + inset + (length * j) / gaps),
         product: nail.id,
-        keptDry: 'covered',
+        // its flat heads hold the metal down on the sheet: for the days before the covering they count like caps
+        keptDry: 'cap',
       });
     }
   });
@@ -327,6 +328,7 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
             : metal.map(({ mark }) => mark)),
         ],
         cutLength: strip.to - strip.from,
+          sealsNails: product.sealsNails,
         keys,
       });
     });

@@ -1,0 +1,196 @@
+import { type Assembly, ROLES, type Words, cut, mm } from '../assembly/index.ts';
+import { inches } from '../units/index.ts';
+import { type Cause, type Flow, type Leak, MOVES, type Move, runWater } from './flow.ts';
+import { type Sheet, type SheetRequest, cutSheet } from './sheet.ts';
+
+export const VERDICTS = ['clean', 'relies on sealant', 'caught by the underlayer', 'slow leak', 'wet'] as const;
+export type Verdict = (typeof VERDICTS)[number];
+
+/** A point on a facet's chart (on a wall: up the slope, and height above the roof line). */
+export type Place = { readonly facet: string; readonly x: number; readonly y: number };
+
+/** One thing the water found: what it does, why, at which piece, and the way it took. */
+export type Problem = {
+  readonly verdict: Exclude<Verdict, 'clean'>;
+  readonly cause: Cause | 'relies on sealant';
+  /** The piece that lets it through, and where it ends up (`deck` or `wall` when bare). */
+  readonly piece: string;
+  readonly onto: string;
+  readonly at: Place;
+  readonly path: readonly (Place & { readonly piece: string; readonly move: Move })[];
+  readonly sentence: Words;
+};
+
+export type Reserve = { readonly distance: number; readonly problem: Problem };
+
+export type CheckResult = {
+  readonly verdict: Verdict;
+  /** Worst first. */
+  readonly problems: readonly Problem[];
+  readonly cells: number;
+  readonly states: number;
+};
+
+export type CheckRequest = SheetRequest & {
+  readonly plane: string;
+  /** Before the covering is on, only the bare deck and wall count. */ readonly stage: 'finished' | 'dry-in';
+};
+
+const PROBLEM_RANK: Record<Leak['kind'], Exclude<Verdict, 'clean'>> = {
+  bare: 'wet',
+  exit: 'wet',
+  fastener: 'slow leak',
+  under: 'caught by the underlayer',
+};
+
+/** Lets rain run over an assembly: first with sealed edges closed, then, if that is clean, with them open. */
+export function checkDrainage(
+  assembly: Assembly,
+  request: CheckRequest,
+  settings: { reach?: number; creep?: number } = {},
+): CheckResult {
+  const sheet = cutSheet(assembly, request.plane, request);
+  const water = { reach: settings.reach ?? 0, creep: settings.creep ?? 0 };
+  const finished = request.stage === 'finished';
+  const closed = runWater(sheet, { ...water, sealedOpen: false }, finished);
+  const count = { cells: sheet.cellCount, states: sheet.stateCount };
+  if (closed.leaks.length > 0) return { ...tell(sheet, closed), ...count };
+  const open = runWater(sheet, { ...water, sealedOpen: true }, finished);
+  if (open.leaks.length === 0) return { verdict: 'clean', problems: [], ...count };
+  const problems = tell(sheet, open).problems.map((problem): Problem => ({
+    ...problem,
+    verdict: 'relies on sealant',
+    cause: 'relies on sealant',
+  }));
+  return { verdict: 'relies on sealant', problems, ...count };
+}
+
+/** Searched no further than this: beyond it a lap is not what fails. */
+export const RESERVE_LIMIT = inches(12);
+
+/** To the finest mark of a tape. */
+const RESERVE_STEP = inches(1 / 64);
+
+/**
+ * How much the assembly has in hand: the least reach (at no creep) and the least creep (at no reach) at which something below the
+ * covering gets wet, and where: its weakest lap. Undefined when nothing does within 12 in.
+ */
+export function measureReserve(
+  assembly: Assembly,
+  request: CheckRequest,
+  onProgress: (share: number) => void = () => undefined,
+): { reach: Reserve | undefined; creep: Reserve | undefined } {
+  const sheet = cutSheet(assembly, request.plane, request);
+  const finished = request.stage === 'finished';
+  const runs = 2 * (1 + Math.ceil(Math.log2(RESERVE_LIMIT / RESERVE_STEP)));
+  let done = 0;
+  const search = (kind: 'reach' | 'creep'): Reserve | undefined => {
+    const flowAt = (distance: number): Flow => {
+      onProgress(++done / runs);
+      return runWater(sheet, { reach: 0, creep: 0, sealedOpen: false, [kind]: distance }, finished);
+    };
+    let high = RESERVE_LIMIT;
+    let flow = flowAt(high);
+    if (flow.leaks.length === 0) return undefined;
+    let low = 0;
+    while (high - low > RESERVE_STEP) {
+      const middle = (low + high) / 2;
+      const tried = flowAt(middle);
+      if (tried.leaks.length > 0) {
+        high = middle;
+        flow = tried;
+      } else low = middle;
+    }
+    return { distance: low, problem: tell(sheet, flow).problems[0]! };
+  };
+  return { reach: search('reach'), creep: search('creep') };
+}
+
+function tell(sheet: Sheet, flow: Flow): { verdict: Verdict; problems: Problem[] } {
+  const problems = flow.leaks
+    .map((leak) => tellLeak(sheet, flow, leak))
+    .sort(
+      (a, b) =>
+        VERDICTS.indexOf(b.verdict) - VERDICTS.indexOf(a.verdict) ||
+        a.at.y - b.at.y ||
+        a.at.x - b.at.x ||
+        (a.piece < b.piece ? -1 : 1),
+    );
+  return { verdict: problems[0]?.verdict ?? 'clean', problems };
+}
+
+function tellLeak(sheet: Sheet, flow: Flow, leak: Leak): Problem {
+  const path: (Place & { piece: string; move: Move })[] = [];
+  for (let node = leak.node; node >= 0; node = flow.parent[node]!) {
+    const state = node >> 1;
+    path.push({ ...placeOf(sheet, state), piece: sheet.pieces[sheet.layerAt[state]!]!.mark, move: MOVES[flow.move[node]!]! });
+  }
+  path.reverse();
+  const at = placeOf(sheet, leak.node >> 1);
+  const piece = sheet.pieces[leak.layer]!.mark;
+  const onto = sheet.pieces[sheet.layerAt[leak.node >> 1]!]!.mark || (at.facet.includes('/') ? 'wall' : 'deck');
+  const verdict = PROBLEM_RANK[leak.kind];
+  return { verdict, cause: leak.cause, piece, onto, at, path, sentence: sentenceOf(sheet, leak, piece, onto, at) };
+}
+
+function placeOf(sheet: Sheet, state: number): Place {
+  let low = 0;
+  let high = sheet.cellCount;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (sheet.stackStart[middle + 1]! <= state) low = middle + 1;
+    else high = middle;
+  }
+  const chart = [...sheet.charts].reverse().find(({ first }) => first <= low)!;
+  const local = low - chart.first;
+  const row = Math.floor(local / chart.columnCount);
+  const column = local - row * chart.columnCount;
+  return {
+    facet: chart.facet,
+    x: (chart.columns[column]! + chart.columns[column + 1]!) / 2,
+    y: (chart.rows[row]! + chart.rows[row + 1]!) / 2,
+  };
+}
+
+const WHY: Record<Cause, string> = {
+  none: 'Runs',
+  gap: 'Nothing covers it: water gets on to',
+  'reverse lap': 'Goes under the upper edge of',
+  'short headlap': 'Climbs over the top edge of',
+  'short sidelap': 'Creeps past the side edge of',
+  fastener: 'Follows a nail through',
+  overrun: 'Gathers on, and leaves over the side of',
+};
+
+function sentenceOf(sheet: Sheet, leak: Leak, piece: string, onto: string, at: Place): Words {
+  const up = at.facet.includes('/') ? at.x : at.y;
+  const named = piece || onto;
+  const role = sheet.pieces[leak.layer]?.mark ? `${ROLES[sheet.pieces[leak.layer]!.role]} ` : '';
+  const what: Words = [
+    `${WHY[leak.cause]} ${named === 'deck' || named === 'wall' ? `the bare ${named}` : `${role}${named}`}, `,
+    mm(Math.max(0, up)),
+    ' up the slope',
+  ];
+  switch (leak.kind) {
+    case 'fastener':
+      return [...what, ': a slow leak.'];
+    case 'under':
+      return [...what, `; ${onto} catches it.`];
+    case 'exit':
+      return [...what, ', and leaves behind the eave.'];
+    case 'bare':
+      return [...what, `; the ${at.facet.includes('/') ? 'wall' : 'deck'} gets wet.`];
+  }
+}
+
+/** A reserve in a sentence: how far water must get, and where it then comes through. */
+export const reserveWords = (kind: 'reach' | 'creep', reserve: Reserve | undefined): Words =>
+  reserve
+    ? [
+        `Water must ${kind === 'reach' ? 'climb' : 'creep sideways'} more than `,
+        cut(reserve.distance),
+        ' under cover before anything below gets wet; first at ',
+        reserve.problem.piece || reserve.problem.onto,
+        '.',
+      ]
+    : [`Water that ${kind === 'reach' ? 'climbs' : 'creeps'} `, cut(RESERVE_LIMIT), ' under cover still wets nothing below.'];
