@@ -69,4 +69,3 @@ export const anyJob = fc
     }),
   )
   .filter((job) => checkJob(job, demoLibrary).length === 0);
-

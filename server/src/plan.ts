@@ -1,4 +1,3 @@
-import { readFile, stat } from 'node:fs/promises';
 import {
   type Plan,
   type UnitSystem,
@@ -7,12 +6,10 @@ import {
   planJob,
   printLength,
   printWords,
-  readJobText,
-  refuseSize,
   runSheetCsv,
   shortMarks,
 } from '@ruvet/core';
-import { readShippedLibrary } from './demo.ts';
+import { readJobFile } from './jobFile.ts';
 
 const USAGE = 'Usage: ./ruvet plan FILE [--json | --csv | --order-csv]';
 
@@ -61,21 +58,15 @@ async function run(args: string[]): Promise<void> {
   const [file, ...more] = args.filter((arg) => !arg.startsWith('--'));
   if (!file || more.length > 0 || flags.length > 1 || flags.some((flag) => !['--json', '--csv', '--order-csv'].includes(flag)))
     throw new Error(USAGE);
-  const size = await stat(file).catch(() => undefined);
-  if (!size?.isFile()) throw new Error(`Job file: there is no file ${file}.`);
-  const tooLarge = refuseSize(size.size);
-  if (tooLarge) throw new Error(tooLarge.message);
-  const library = await readShippedLibrary();
-  const read = readJobText(await readFile(file, 'utf8'), library);
-  if (!read.ok) throw new Error(read.issues.map(({ message }) => message).join('\n'));
-  const plan = planJob(read.job, library);
-  const system = read.job.units;
+  const { job, library } = await readJobFile(file);
+  const plan = planJob(job, library);
+  const system = job.units;
   const output = {
     '--json': () => `${JSON.stringify(plan, null, 2)}\n`,
     '--csv': () => runSheetCsv(plan, system),
     '--order-csv': () => orderCsv(plan, system),
   };
-  process.stdout.write(flags[0] ? output[flags[0] as keyof typeof output]() : planText(plan, read.job.name, system));
+  process.stdout.write(flags[0] ? output[flags[0] as keyof typeof output]() : planText(plan, job.name, system));
 }
 
 run(process.argv.slice(2)).catch((error: unknown) => {

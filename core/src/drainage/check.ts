@@ -1,7 +1,7 @@
 import { type Assembly, ROLES, type Words, cut, mm } from '../assembly/index.ts';
 import { inches } from '../units/index.ts';
 import { type Cause, type Flow, type Leak, MOVES, type Move, runWater } from './flow.ts';
-import { type Sheet, type SheetRequest, cutSheet } from './sheet.ts';
+import { type Sheet, type SheetRequest, cellAt, cutSheet } from './sheet.ts';
 
 export const VERDICTS = ['clean', 'relies on sealant', 'caught by the underlayer', 'slow leak', 'wet'] as const;
 export type Verdict = (typeof VERDICTS)[number];
@@ -30,6 +30,9 @@ export type CheckResult = {
   readonly cells: number;
   readonly states: number;
 };
+
+/** Where a hose is held; on a wall: up the slope, and height above the roof line. */
+export type Hose = Place;
 
 export type CheckRequest = SheetRequest & {
   readonly plane: string;
@@ -106,6 +109,51 @@ export function measureReserve(
   return { reach: search('reach'), creep: search('creep') };
 }
 
+export type HoseResult = {
+  readonly verdict: Verdict;
+  readonly problem: Problem | undefined;
+  /** The way the water takes: to the leak, or down to where it leaves. */ readonly path: Problem['path'];
+};
+
+/** Holds a hose at a place and follows the water: to the first leak, or as far down as it runs. Undefined where there is no surface. */
+export function followHose(
+  assembly: Assembly,
+  request: CheckRequest,
+  hose: Hose,
+  settings: { reach?: number; creep?: number } = {},
+): HoseResult | undefined {
+  const sheet = cutSheet(assembly, request.plane, request);
+  const chart = sheet.charts.find(({ facet }) => facet === hose.facet);
+  if (!chart) return undefined;
+  const [column, row] = [cellAt(chart.columns, hose.x), cellAt(chart.rows, hose.y)];
+  if (
+    column < 0 ||
+    row < 0 ||
+    column >= chart.columnCount ||
+    row >= chart.rowCount ||
+    chart.taken[row * chart.columnCount + column]
+  )
+    return undefined;
+  const source = chart.first + row * chart.columnCount + column;
+  const flow = runWater(
+    sheet,
+    { reach: settings.reach ?? 0, creep: settings.creep ?? 0, sealedOpen: false, sources: [source] },
+    request.stage === 'finished',
+  );
+  const problem = tell(sheet, flow).problems[0];
+  if (problem) return { verdict: problem.verdict, problem, path: problem.path };
+  let lowest = -1;
+  for (let state = 0; state < sheet.stateCount; state++) {
+    if (!flow.wet[state]) continue;
+    const place = placeOf(sheet, state);
+    if (lowest < 0 || upSlope(place) < upSlope(placeOf(sheet, lowest)) - 1e-9) lowest = state;
+  }
+  return { verdict: 'clean', problem: undefined, path: lowest < 0 ? [] : pathTo(sheet, flow, 2 * lowest) };
+}
+
+/** How far up the slope a place is, on the roof or beside it on a wall. */
+const upSlope = ({ facet, x, y }: Place): number => (facet.includes('/') ? x : y);
+
 function tell(sheet: Sheet, flow: Flow): { verdict: Verdict; problems: Problem[] } {
   const problems = flow.leaks
     .map((leak) => tellLeak(sheet, flow, leak))
@@ -120,17 +168,21 @@ function tell(sheet: Sheet, flow: Flow): { verdict: Verdict; problems: Problem[]
 }
 
 function tellLeak(sheet: Sheet, flow: Flow, leak: Leak): Problem {
-  const path: (Place & { piece: string; move: Move })[] = [];
-  for (let node = leak.node; node >= 0; node = flow.parent[node]!) {
-    const state = node >> 1;
-    path.push({ ...placeOf(sheet, state), piece: sheet.pieces[sheet.layerAt[state]!]!.mark, move: MOVES[flow.move[node]!]! });
-  }
-  path.reverse();
+  const path = pathTo(sheet, flow, leak.node);
   const at = placeOf(sheet, leak.node >> 1);
   const piece = sheet.pieces[leak.layer]!.mark;
   const onto = sheet.pieces[sheet.layerAt[leak.node >> 1]!]!.mark || (at.facet.includes('/') ? 'wall' : 'deck');
   const verdict = PROBLEM_RANK[leak.kind];
   return { verdict, cause: leak.cause, piece, onto, at, path, sentence: sentenceOf(sheet, leak, piece, onto, at) };
+}
+
+function pathTo(sheet: Sheet, flow: Flow, last: number): Problem['path'] {
+  const path: Problem['path'][number][] = [];
+  for (let node = last; node >= 0; node = flow.parent[node]!) {
+    const state = node >> 1;
+    path.push({ ...placeOf(sheet, state), piece: sheet.pieces[sheet.layerAt[state]!]!.mark, move: MOVES[flow.move[node]!]! });
+  }
+  return path.reverse();
 }
 
 function placeOf(sheet: Sheet, state: number): Place {
@@ -163,7 +215,7 @@ const WHY: Record<Cause, string> = {
 };
 
 function sentenceOf(sheet: Sheet, leak: Leak, piece: string, onto: string, at: Place): Words {
-  const up = at.facet.includes('/') ? at.x : at.y;
+  const up = upSlope(at);
   const named = piece || onto;
   const role = sheet.pieces[leak.layer]?.mark ? `${ROLES[sheet.pieces[leak.layer]!.role]} ` : '';
   const what: Words = [

@@ -1,11 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { printWords } from '../assembly/index.ts';
+import { type Assembly, printWords } from '../assembly/index.ts';
+import { buttLine } from '../covering/index.ts';
 import { changed, demoJob, demoLibrary } from '../demo.fixture.ts';
 import { type Job, type Plan, planJob } from '../job/index.ts';
 import { anyJob } from '../jobs.fixture.ts';
+import { dryInMarks } from '../sequence/index.ts';
 import { inches, toInches } from '../units/index.ts';
-import { checkDrainage, measureReserve } from './index.ts';
+import { TooFine, VERDICTS, type WhatIf, applyWhatIfs, checkDrainage, measureReserve } from './index.ts';
 
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const finished = { plane: 'north', stage: 'finished' } as const;
@@ -14,11 +16,7 @@ const finished = { plane: 'north', stage: 'finished' } as const;
 const dryIn = (made: Plan) => ({
   plane: 'north',
   stage: 'dry-in' as const,
-  laid: new Set(
-    made.planes[0]!.runSheet.flatMap(({ lines }) =>
-      lines.filter(({ stage }) => stage === 'dry-in').flatMap(({ pieces }) => pieces),
-    ),
-  ),
+  laid: dryInMarks(made.planes[0]!),
 });
 
 describe('the Ringing House north plane', () => {
@@ -80,4 +78,202 @@ describe('every plan Ruvet makes by default', () => {
     );
   });
 });
-void changed;
+
+describe('what a good roofer would not do', () => {
+  const demo = plan(demoJob());
+  const judge = (whatIfs: readonly WhatIf[], stage: 'finished' | 'dry-in' = 'finished') => {
+    const { assembly, ignored } = applyWhatIfs(demo, whatIfs);
+    expect(ignored).toEqual([]);
+    const told = checkDrainage(
+      assembly,
+      stage === 'finished'
+        ? finished
+        : {
+            ...dryIn(demo),
+            laid: new Set([
+              ...dryIn(demo).laid,
+              ...assembly.pieces.filter(({ mark }) => mark.includes('felt')).map(({ mark }) => mark),
+            ]),
+          },
+    );
+    return told.problems.map(({ verdict, cause, piece, onto }) => ({ verdict, cause, piece, onto }));
+  };
+  const layout = demo.planes[0]!.layout;
+  const low = buttLine(layout, 12) + inches(1.5);
+
+  it.each<[string, WhatIf, 'finished' | 'dry-in', object]>([
+    [
+      'a step left out: the water in the gap runs on to the membrane',
+      { kind: 'leave-out', piece: 'SW1-12' },
+      'finished',
+      { verdict: 'caught by the underlayer', onto: 'SW1-M1' },
+    ],
+    [
+      'two steps swapped: the lower one faces uphill over the upper',
+      { kind: 'swap', piece: 'SW1-12', other: 'SW1-13' },
+      'finished',
+      { cause: 'reverse lap', piece: 'SW1-12' },
+    ],
+    [
+      'a step shifted up: it no longer reaches over the one below',
+      { kind: 'shift', piece: 'SW1-12', across: 0, up: inches(3) },
+      'finished',
+      { verdict: 'caught by the underlayer', onto: 'SW1-M1' },
+    ],
+    [
+      'a nail low on a step',
+      { kind: 'nail', piece: 'SW1-12', facet: 'north', at: [inches(2), low] },
+      'finished',
+      { verdict: 'slow leak', cause: 'fastener', piece: 'SW1-12' },
+    ],
+    [
+      'one long piece instead of steps',
+      { kind: 'one-long-piece', wall: 'SW1' },
+      'finished',
+      { cause: 'overrun', piece: 'SW1-long' },
+    ],
+    ['no kick-out where the wall runs on', { kind: 'leave-out', piece: 'SW1-K' }, 'finished', { verdict: 'wet', cause: 'gap' }],
+    ['a course left out', { kind: 'leave-out', piece: 'C09' }, 'finished', { verdict: 'caught by the underlayer' }],
+    ['membrane stopped flush with the wall', { kind: 'membrane-flush', wall: 'SW1' }, 'dry-in', { verdict: 'wet', onto: 'deck' }],
+    [
+      'membrane laid on felt',
+      { kind: 'membrane-on-felt', wall: 'SW1' },
+      'dry-in',
+      { verdict: 'wet', cause: 'reverse lap', piece: 'SW1-M1' },
+    ],
+    ['strips laid top first', { kind: 'strips-top-first' }, 'dry-in', { verdict: 'wet', cause: 'reverse lap', onto: 'deck' }],
+  ])('%s', (_, whatIf, stage, expected) => {
+    expect(judge([whatIf], stage)).toContainEqual(expect.objectContaining(expected));
+  });
+
+  it('a nail where it belongs stays dry, and undoing a what-if leaves the plan as it was', () => {
+    expect(
+      judge([{ kind: 'nail', piece: 'SW1-12', facet: 'north', at: [inches(3.5), buttLine(layout, 13) + inches(1.5)] }]),
+    ).toEqual([]);
+    expect(judge([])).toEqual([]);
+  });
+
+  it('gathers the same water in one long piece as the flow figures say, and says where it leaves', () => {
+    const told = checkDrainage(applyWhatIfs(demo, [{ kind: 'one-long-piece', wall: 'SW1' }]).assembly, finished);
+    expect(printWords(told.problems[0]!.sentence, 'imperial')).toMatch(
+      /^Gathers on, and leaves over the side of step flashing SW1-long, .* SW1-M\d catches it\.$/,
+    );
+    expect(told.problems[0]!.path[0]!.move).toBe('rain');
+    expect(told.problems[0]!.path.some(({ move }) => move === 'leaves over the side')).toBe(true);
+  });
+
+  it('ignores what makes no sense, with a sentence', () => {
+    const { assembly, ignored } = applyWhatIfs(demo, [
+      { kind: 'swap', piece: 'SW1-12', other: 'SW1-12' },
+      { kind: 'leave-out', piece: 'SW9-99' },
+    ]);
+    expect(assembly).toBe(demo);
+    expect(ignored).toEqual(['SW1-12 cannot be swapped with itself.', 'There is no piece SW9-99 to leave out.']);
+  });
+});
+
+/** A smaller roof, so that many can be looked at. */
+const small = plan(
+  changed((job) => {
+    Object.assign(job.planes[0]!, { eaveLength: inches(120), slope: { kind: 'slope', length: inches(100) } });
+  }),
+);
+const anyStep = fc.integer({ min: 1, max: 17 }).map((n) => `SW1-${String(n).padStart(2, '0')}`);
+const anyWhatIf: fc.Arbitrary<WhatIf> = fc.oneof(
+  fc.record({ kind: fc.constant('leave-out' as const), piece: anyStep }),
+  fc.record({
+    kind: fc.constant('shift' as const),
+    piece: anyStep,
+    across: fc.double({ min: -40, max: 40, noNaN: true }),
+    up: fc.double({ min: -90, max: 90, noNaN: true }),
+  }),
+  fc.record({
+    kind: fc.constant('nail' as const),
+    piece: anyStep,
+    facet: fc.constant('north'),
+    at: fc.tuple(fc.double({ min: 1, max: 100, noNaN: true }), fc.double({ min: 1, max: 2500, noNaN: true })),
+  }),
+);
+const brief = (made: Assembly, settings = {}, request = {}) => {
+  const told = checkDrainage(made, { ...finished, ...request }, settings);
+  return {
+    verdict: told.verdict,
+    problems: told.problems.map(({ verdict, cause, piece }) => `${verdict} ${cause} ${piece}`).sort(),
+  };
+};
+
+describe('whatever the roof', () => {
+  it('halving the cell size changes no verdict', () => {
+    fc.assert(
+      fc.property(fc.array(anyWhatIf, { maxLength: 2 }), fc.double({ min: 0, max: 60, noNaN: true }), (whatIfs, creep) => {
+        const { assembly } = applyWhatIfs(small, whatIfs);
+        const coarse = brief(assembly, { creep });
+        expect(brief(assembly, { creep }, { cellSize: inches(4) })).toEqual(coarse);
+        expect(brief(assembly, { creep }, { cellSize: inches(2) })).toEqual(coarse);
+      }),
+      { numRuns: 25, endOnFailure: true },
+    );
+  });
+
+  it('no result depends on the order pieces, facets and fasteners come in', () => {
+    fc.assert(
+      fc.property(fc.array(anyWhatIf, { maxLength: 2 }), fc.integer(), (whatIfs, seed) => {
+        const { assembly } = applyWhatIfs(small, whatIfs);
+        const shuffled = {
+          ...assembly,
+          pieces: mix(assembly.pieces, seed),
+          facets: mix(assembly.facets, seed),
+          fasteners: mix(assembly.fasteners, seed),
+        };
+        expect(JSON.stringify(checkDrainage(shuffled, finished))).toBe(JSON.stringify(checkDrainage(assembly, finished)));
+      }),
+      { numRuns: 30, endOnFailure: true },
+    );
+  });
+
+  it('a nail more never makes anything drier', () => {
+    fc.assert(
+      fc.property(
+        anyWhatIf,
+        anyWhatIf.filter(({ kind }) => kind === 'nail'),
+        (whatIf, nail) => {
+          const rank = (whatIfs: WhatIf[]): number =>
+            VERDICTS.indexOf(checkDrainage(applyWhatIfs(small, whatIfs).assembly, finished).verdict);
+          expect(rank([whatIf, nail])).toBeGreaterThanOrEqual(rank([whatIf]));
+        },
+      ),
+      { numRuns: 40, endOnFailure: true },
+    );
+  });
+
+  it('a longer lap never lowers the reserve', () => {
+    const reserveWith = (stepFlashing: string) => {
+      const { reach, creep } = measureReserve(
+        plan(
+          changed((job) => {
+            Object.assign(job.planes[0]!, { eaveLength: inches(60), slope: { kind: 'slope', length: inches(60) } });
+            job.planes[0]!.walls[0]!.stepFlashing = stepFlashing;
+          }),
+        ),
+        finished,
+      );
+      return [reach?.distance ?? Number.POSITIVE_INFINITY, creep?.distance ?? Number.POSITIVE_INFINITY] as const;
+    };
+    const laps = ['pellwick-step-8-5x5-al', 'pellwick-step-10-5x5-al'].map(reserveWith);
+    expect(laps[1]![0]).toBeGreaterThanOrEqual(laps[0]![0]);
+    expect(laps[1]![1]).toBeGreaterThanOrEqual(laps[0]![1]);
+  });
+});
+
+/** A seeded shuffle. */
+function mix<T>(items: readonly T[], seed: number): T[] {
+  return items
+    .map((item, i) => [Math.imul((seed ^ i) + 1, 2654435761) >>> 0, item] as const)
+    .sort((a, b) => a[0] - b[0])
+    .map(([, item]) => item);
+}
+
+it('refuses a cell size that needs more memory than is allowed, with the finest allowed', () => {
+  expect(() => checkDrainage(small, { ...finished, cellSize: 0.01 })).toThrow(TooFine);
+  expect(() => checkDrainage(small, { ...finished, cellSize: 0 })).toThrow(TooFine);
+});

@@ -104,6 +104,7 @@ export class TooFine extends Error {
 
 /** Cuts one plane and the walls that meet it into cells. Facets and pieces may come in any order: layers follow the order of laying. */
 export function cutSheet(assembly: Assembly, plane: string, request: SheetRequest = {}): Sheet {
+  refuseTooFine(assembly, plane, request);
   const roof = assembly.facets.find(({ id }) => id === plane);
   if (!roof) throw new Error(`there is no facet ${plane}`);
   const joints = assembly.joints.filter(({ a }) => a === plane).sort((p, q) => (p.b < q.b ? -1 : 1));
@@ -131,6 +132,16 @@ export function cutSheet(assembly: Assembly, plane: string, request: SheetReques
   const rects = laid.flatMap((piece, i) => rectsOf(piece, i + 1, chartOf, pitch, holds)).flatMap((rect) => clip(rect, window));
   const charts = layCharts(assembly, plane, rects, joints, chartOf, window, request.cellSize ?? Number.POSITIVE_INFINITY);
   return fillStacks(assembly, charts, rects, pieces, holds, joints, chartOf, pitch, laid);
+}
+
+/** Refuses a cell size before anything is cut, by the least number of cells it must give. */
+function refuseTooFine(assembly: Assembly, plane: string, { cellSize, window }: SheetRequest): void {
+  if (cellSize === undefined) return;
+  const outline = assembly.facets.find(({ id }) => id === plane)!.outline;
+  const width = window ? window.x1 - window.x0 : Math.max(...outline.map(([x]) => x));
+  const height = window ? window.y1 - window.y0 : Math.max(...outline.map(([, y]) => y));
+  const finest = Math.sqrt((width * height) / MOST_CELLS);
+  if (!(cellSize >= finest)) throw new TooFine(finest);
 }
 
 /** Rectangles of a piece on its charts. A course is single shingles: its slits are cut out of it. */

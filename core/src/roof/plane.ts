@@ -35,6 +35,13 @@ export function outlineArea(outline: Outline): number {
   return twice / 2;
 }
 
+/** Is a point within a convex outline with counter-clockwise corners (its edges count as inside)? */
+export const isInside = (outline: Outline, [x, y]: Point): boolean =>
+  outline.every(([ax, ay], i) => {
+    const [bx, by] = outline[(i + 1) % outline.length]!;
+    return (bx - ax) * (y - ay) - (by - ay) * (x - ax) >= -1e-6;
+  });
+
 /**
  * The chart of a wall that rises from a raking roof line is true vertical: `x` level run from the eave, `y` height.
  * A point given along the slope (`s`) and square to it up the wall (`u`) lands here.

@@ -36,3 +36,7 @@ function titleOf(step: Step): string {
   if (step.course !== undefined) return step.course === 0 ? 'Starter' : `Course ${step.course}`;
   return step.stage === 'dry-in' ? 'Dry-in' : 'Finish';
 }
+
+/** Marks of everything the dry-in lays. */
+export const dryInMarks = ({ runSheet }: { readonly runSheet: readonly RunGroup[] }): ReadonlySet<string> =>
+  new Set(runSheet.flatMap(({ lines }) => lines.filter(({ stage }) => stage === 'dry-in').flatMap(({ pieces }) => pieces)));

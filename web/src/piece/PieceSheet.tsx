@@ -1,6 +1,6 @@
 import { ActionIcon } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
-import { type Piece, ROLES, outlineArea, wallToSlope } from '@ruvet/core';
+import { type Piece, ROLES, isInside, outlineArea, wallToSlope } from '@ruvet/core';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { AskWho, valueInUse } from '../rules/WhoSays.tsx';
 import { FlatPatternDrawing } from './FlatPatternDrawing.tsx';
@@ -120,7 +120,7 @@ function Stack({ piece, bench }: { piece: Piece; bench: Workbench }) {
   const x = outline.reduce((sum, [px]) => sum + px, 0) / outline.length;
   const y = outline.reduce((sum, [, py]) => sum + py, 0) / outline.length;
   const here = plan.pieces
-    .filter(({ covers }) => covers.some((cover) => cover.facet === facet && inside(cover.outline, x, y)))
+    .filter(({ covers }) => covers.some((cover) => cover.facet === facet && isInside(cover.outline, [x, y])))
     .toReversed();
   return (
     <div className="stack">
@@ -141,12 +141,4 @@ function Stack({ piece, bench }: { piece: Piece; bench: Workbench }) {
       </ol>
     </div>
   );
-}
-
-/** Is a point within a convex outline, corners counter-clockwise? */
-function inside(outline: readonly (readonly [number, number])[], x: number, y: number): boolean {
-  return outline.every(([ax, ay], i) => {
-    const [bx, by] = outline[(i + 1) % outline.length]!;
-    return (bx - ax) * (y - ay) - (by - ay) * (x - ax) >= -1e-6;
-  });
 }

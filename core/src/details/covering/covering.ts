@@ -59,7 +59,9 @@ export function planCovering(context: PlaneContext): Assembly {
         outline: rectangle(0, 0, plane.eaveLength, layout.slopeLength),
         fall: [0, -1],
         angle: context.angle,
-        taken: context.blocks.filter(({ x0, x1 }) => x1 > x0).map(({ x0, x1, from, to }) => rectangle(x0, Math.max(from, 0), x1, to)),
+        taken: context.blocks
+          .filter(({ x0, x1 }) => x1 > x0)
+          .map(({ x0, x1, from, to }) => rectangle(x0, Math.max(from, 0), x1, to)),
       },
     ],
     pieces: [...starters, ...courses.flatMap(({ piece }) => piece), ...planRidge(context)],

@@ -209,9 +209,10 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
   const product = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
   const deck = leastOf(rules, 'wallMembrane.deck');
   const up = leastOf(rules, 'wallMembrane.up');
-  // one roll cut lengthwise gives two strips, where half of it is wide enough
-  const width = product.width / 2 >= deck + up ? product.width / 2 : product.width;
-  const turned = Math.min(Math.max(up, width - deck), wall.height);
+  // on masonry the sheet must end under the counterflashing; behind a drainage layer it may go as high as half a roll reaches
+  const half = product.width / 2;
+  const width = wall.cladding === 'masonry' ? deck + up : half >= deck + up ? half : product.width;
+  const turned = Math.min(width - deck, wall.height);
   const start = wall.from > 0 ? Math.max(0, wall.from - wall.apronLeg) : 0;
   const endLap = leastOf(rules, 'iceBarrier.endLap');
   const keys: RuleKey[] = ['wallMembrane.up', 'wallMembrane.deck', 'iceBarrier.endLap'];
@@ -247,7 +248,7 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
     detail: wall.id,
     stage: 'dry-in',
     action: [
-      `${wall.name}: membrane strip from the eave up, ${width < product.width ? 'half a roll wide (' : 'a full roll wide ('}`,
+      `${wall.name}: membrane strip from the eave up, ${width === half ? 'half a roll wide (' : width === product.width ? 'a full roll wide (' : 'cut to width ('}`,
       cut(width),
       '), ',
       cut(deck),
@@ -724,11 +725,12 @@ function planCladding(context: PlaneContext, wall: PlacedWall): Assembly {
 function planReglet(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
   const { rules, catalog, job, shingle } = context;
   const low = leastOf(rules, 'counterflashing.clearance') + shingle.thickness;
-  const face = item.wallLeg + ABOVE_BASE - low;
+  // the reglet stands above the steps' legs and above the membrane behind them
+  const drop = Math.max(item.wallLeg, leastOf(rules, 'wallMembrane.up')) + ABOVE_BASE - low;
   const depth = leastOf(rules, 'counterflashing.reglet');
   const stock = chooseLengthMetal(catalog, 'reglet', job.metal, {
     first: depth,
-    second: face,
+    second: drop,
     thickness: leastOf(rules, 'flashing.thickness'),
   });
   if (!stock) {
@@ -742,7 +744,7 @@ function planReglet(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepF
             `${wall.name}: the catalog has no ${job.metal} counterflashing that goes `,
             cut(depth),
             ' into the reglet and down ',
-            cut(face),
+            cut(drop),
             ', so nothing covers the steps’ top edges.',
           ],
           fix: ['Add the stock to the catalog, or choose another metal.'],
@@ -783,9 +785,25 @@ function planReglet(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepF
     },
     keys,
   }));
+  // the masonry's own face above the reglet: there before the job, it sheds on to the counterflashing
+  const face: Piece = {
+    mark: `${wall.id}-CL`,
+    detail: wall.id,
+    role: 'cladding',
+    covers: [
+      {
+        facet: facetOf(context, wall),
+        outline: wallOutline(context, wall.from, wall.to, low + stock.second, wall.height),
+        holds: ['open'],
+      },
+    ],
+    lay: [STAGE.eaveMetal, 0, 0, -1],
+    liesOn: [],
+    keys: [],
+  };
   return {
     ...emptyAssembly,
-    pieces,
+    pieces: wall.height > low + stock.second ? [face, ...pieces] : pieces,
     steps: [
       {
         lay: [STAGE.wallFinish, 0, wall.x, 0],

@@ -328,7 +328,7 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
             : metal.map(({ mark }) => mark)),
         ],
         cutLength: strip.to - strip.from,
-          sealsNails: product.sealsNails,
+        sealsNails: product.sealsNails,
         keys,
       });
     });

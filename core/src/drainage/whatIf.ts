@@ -1,0 +1,168 @@
+import { type Assembly, type Piece, STAGE, holdOf } from '../assembly/index.ts';
+import { isInside, rectangle, slopeToWall, wallToSlope } from '../roof/index.ts';
+
+/** An edit of the assembly to see what the water makes of it; never of the job. Lengths in millimetres. */
+export type WhatIf =
+  | { readonly kind: 'leave-out'; readonly piece: string }
+  | { readonly kind: 'swap'; readonly piece: string; readonly other: string }
+  | { readonly kind: 'shift'; readonly piece: string; readonly across: number; readonly up: number }
+  | { readonly kind: 'nail'; readonly piece: string; readonly facet: string; readonly at: readonly [number, number] }
+  | { readonly kind: 'one-long-piece'; readonly wall: string }
+  | { readonly kind: 'membrane-flush'; readonly wall: string }
+  | { readonly kind: 'membrane-on-felt'; readonly wall: string }
+  | { readonly kind: 'strips-top-first' };
+
+export type Edited = {
+  readonly assembly: Assembly;
+  /** What was ignored, one sentence each. */ readonly ignored: readonly string[];
+};
+
+/** Applies what-ifs one after another. One that makes no sense is ignored with a sentence. */
+export function applyWhatIfs(assembly: Assembly, whatIfs: readonly WhatIf[]): Edited {
+  const ignored: string[] = [];
+  let edited = assembly;
+  for (const whatIf of whatIfs) {
+    const next = apply(edited, whatIf);
+    if (typeof next === 'string') ignored.push(next);
+    else edited = next;
+  }
+  return { assembly: edited, ignored };
+}
+
+function apply(assembly: Assembly, whatIf: WhatIf): Assembly | string {
+  const find = (mark: string): Piece | undefined => assembly.pieces.find((piece) => piece.mark === mark);
+  const change = (edit: (piece: Piece) => Piece): Assembly => ({ ...assembly, pieces: assembly.pieces.map(edit) });
+  switch (whatIf.kind) {
+    case 'leave-out':
+      if (!find(whatIf.piece)) return `There is no piece ${whatIf.piece} to leave out.`;
+      return without(assembly, ({ mark }) => mark === whatIf.piece);
+    case 'swap': {
+      const [first, second] = [find(whatIf.piece), find(whatIf.other)];
+      if (!first || !second) return `There is no piece ${first ? whatIf.other : whatIf.piece} to swap.`;
+      if (first === second) return `${whatIf.piece} cannot be swapped with itself.`;
+      return change((piece) =>
+        piece === first ? { ...piece, lay: second.lay } : piece === second ? { ...piece, lay: first.lay } : piece,
+      );
+    }
+    case 'shift':
+      if (!find(whatIf.piece)) return `There is no piece ${whatIf.piece} to shift.`;
+      if (whatIf.across === 0 && whatIf.up === 0) return `${whatIf.piece} is shifted by nothing.`;
+      return change((piece) => (piece.mark === whatIf.piece ? shifted(assembly, piece, whatIf.across, whatIf.up) : piece));
+    case 'nail': {
+      const piece = find(whatIf.piece);
+      if (!piece) return `There is no piece ${whatIf.piece} to nail.`;
+      if (!piece.covers.some(({ facet, outline }) => facet === whatIf.facet && isInside(outline, whatIf.at)))
+        return `That place is not on ${whatIf.piece}, so no nail goes through it there.`;
+      return {
+        ...assembly,
+        fasteners: [
+          ...assembly.fasteners,
+          { piece: piece.mark, facet: whatIf.facet, at: whatIf.at, product: '', keptDry: 'covered' },
+        ],
+      };
+    }
+    case 'one-long-piece':
+      return oneLongPiece(assembly, whatIf.wall);
+    case 'membrane-flush': {
+      const flush = (piece: Piece): boolean => piece.role === 'wallMembrane' && piece.detail === whatIf.wall;
+      if (!assembly.pieces.some(flush)) return `There is no membrane at ${whatIf.wall}.`;
+      return change((piece) =>
+        flush(piece) ? { ...piece, covers: piece.covers.filter(({ facet }) => !facet.includes('/')) } : piece,
+      );
+    }
+    case 'membrane-on-felt':
+      return onFelt(assembly, whatIf.wall);
+    case 'strips-top-first': {
+      if (!assembly.pieces.some(({ role }) => role === 'iceBarrier'))
+        return 'There are no ice barrier strips to lay in another order.';
+      return change((piece) =>
+        piece.role === 'iceBarrier' ? { ...piece, lay: [piece.lay[0], -piece.lay[1], piece.lay[2], piece.lay[3]] } : piece,
+      );
+    }
+  }
+}
+
+function without(assembly: Assembly, gone: (piece: Piece) => boolean): Assembly {
+  const marks = new Set(assembly.pieces.filter(gone).map(({ mark }) => mark));
+  return {
+    ...assembly,
+    pieces: assembly.pieces.filter(({ mark }) => !marks.has(mark)),
+    fasteners: assembly.fasteners.filter(({ piece }) => !marks.has(piece)),
+  };
+}
+
+const pitchOf = (assembly: Assembly, facet: string): number =>
+  Math.tan(assembly.facets.find(({ id }) => id === facet.split('/')[0])!.angle);
+
+function shifted(assembly: Assembly, piece: Piece, across: number, up: number): Piece {
+  return {
+    ...piece,
+    covers: piece.covers.map((cover) => {
+      if (!cover.facet.includes('/')) return { ...cover, outline: cover.outline.map(([x, y]) => [x + across, y + up] as const) };
+      const pitch = pitchOf(assembly, cover.facet);
+      return {
+        ...cover,
+        outline: cover.outline.map((point) => {
+          const { s, u } = wallToSlope(point, pitch);
+          return slopeToWall(s + up, u, pitch);
+        }),
+      };
+    }),
+  };
+}
+
+/** All the steps of a wall as one piece, laid before the courses that lap on to it. */
+function oneLongPiece(assembly: Assembly, wall: string): Assembly | string {
+  const steps = assembly.pieces.filter(({ role, detail }) => role === 'step' && detail === wall);
+  const first = steps[0];
+  if (!first) return `There are no steps at ${wall}.`;
+  const covers = first.covers.map((cover) => {
+    const all = steps.flatMap(({ covers: own }) =>
+      own.filter(({ facet }) => facet === cover.facet).flatMap(({ outline }) => outline),
+    );
+    if (!cover.facet.includes('/')) return { ...cover, outline: boundsOf(all) };
+    const pitch = pitchOf(assembly, cover.facet);
+    const bounds = boundsOf(all.map((point) => wallToSlope(point, pitch)).map(({ s, u }) => [s, u] as const));
+    return { ...cover, outline: bounds.map(([s, u]) => slopeToWall(s, u, pitch)) };
+  });
+  const long: Piece = { ...first, mark: `${wall}-long`, covers, lay: [STAGE.covering, 0, 3, 0], liesOn: [] };
+  const left = without(assembly, (piece) => steps.includes(piece));
+  return { ...left, pieces: [...left.pieces, long] };
+}
+
+function boundsOf(points: readonly (readonly [number, number])[]) {
+  const xs = points.map(([x]) => x);
+  const ys = points.map(([, y]) => y);
+  return rectangle(Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys));
+}
+
+/** Old felt left under the wall membrane: it sticks to the felt, and its upper edge is held by nothing. */
+function onFelt(assembly: Assembly, wall: string): Assembly | string {
+  const membranes = assembly.pieces.filter(({ role, detail }) => role === 'wallMembrane' && detail === wall);
+  if (membranes.length === 0) return `There is no membrane at ${wall}.`;
+  const felts = membranes.map((piece): Piece => ({
+    ...piece,
+    mark: piece.mark.replace('-M', '-felt'),
+    role: 'underlayment',
+    sealsNails: false,
+    // laid before everything else: it was there already
+    lay: [STAGE.eaveMetal, -1, 0, piece.lay[3]],
+    liesOn: [],
+    covers: piece.covers.map((cover) => ({
+      ...cover,
+      holds: cover.outline.map((_, i) => (holdOf(cover.holds, i) === 'letIn' ? ('letIn' as const) : ('open' as const))),
+    })),
+  }));
+  const loose = assembly.pieces.map((piece) =>
+    membranes.includes(piece)
+      ? {
+          ...piece,
+          covers: piece.covers.map((cover) => ({
+            ...cover,
+            holds: cover.outline.map((_, i) => (holdOf(cover.holds, i) === 'letIn' ? ('open' as const) : holdOf(cover.holds, i))),
+          })),
+        }
+      : piece,
+  );
+  return { ...assembly, pieces: [...felts, ...loose] };
+}
