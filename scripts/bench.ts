@@ -1,6 +1,19 @@
 // npm run bench: how long planning takes, and how that grows. Medians of several runs in this process.
 import { readFileSync, readdirSync } from 'node:fs';
-import { type Job, type Library, type Wall, catalogSchema, checkJob, inches, jobSchema, packSchema, planJob } from '@ruvet/core';
+import {
+  type CheckRequest,
+  type Job,
+  type Library,
+  type Wall,
+  catalogSchema,
+  checkDrainage,
+  checkJob,
+  inches,
+  jobSchema,
+  measureReserve,
+  packSchema,
+  planJob,
+} from '@ruvet/core';
 
 const demo = new URL('../demo/', import.meta.url);
 const json = (path: string): unknown => JSON.parse(readFileSync(new URL(path, demo), 'utf8'));
@@ -65,3 +78,48 @@ for (const walls of [10, 20, 40]) {
   if (before !== undefined) console.log(`  twice the walls: ${(time / before).toFixed(2)} times as long`);
   before = time;
 }
+
+// ---- water ----
+
+/** A bare breadth-first sweep over a grid of as many states: what a pass would cost without any rule of water. */
+function bareSweep(states: number): void {
+  const width = Math.ceil(Math.sqrt(states));
+  const seen = new Uint8Array(states);
+  const queue = new Int32Array(states);
+  let head = 0;
+  let tail = 0;
+  for (let start = 0; start < width; start++) {
+    seen[start] = 1;
+    queue[tail++] = start;
+  }
+  while (head < tail) {
+    const at = queue[head++]!;
+    for (const next of [at + width, at - 1, at + 1]) {
+      if (next < 0 || next >= states || seen[next]) continue;
+      seen[next] = 1;
+      queue[tail++] = next;
+    }
+  }
+}
+
+function reportWater(name: string, plan: ReturnType<typeof planJob>, request: CheckRequest): void {
+  const told = checkDrainage(plan, request);
+  const pass = median(() => checkDrainage(plan, request), 7) / 2; // sealed edges closed, then open: two passes
+  const reserve = median(() => measureReserve(plan, request), 3);
+  const bare = median(() => bareSweep(told.states), 15);
+  const layers = told.states - told.cells;
+  console.log(`${name}: ${told.verdict}, ${told.cells} cells, ${layers} cells × layers`);
+  console.log(
+    `  one pass ${pass.toFixed(1)} ms, ${(layers / pass / 1000).toFixed(2)} million cells × layers a second; reserve search ${reserve.toFixed(0)} ms`,
+  );
+  console.log(
+    `  bare sweep over ${told.states} states ${bare.toFixed(2)} ms: a pass takes ${(pass / bare).toFixed(1)} times as long`,
+  );
+}
+
+const detail = structuredClone(ringingHouse);
+Object.assign(detail.planes[0]!, { eaveLength: inches(120), slope: { kind: 'slope', length: inches(120) } });
+const finished = { plane: 'north', stage: 'finished' } as const;
+reportWater('10 ft × 10 ft with a wall, 1/2 in cells', planJob(detail, library), { ...finished, cellSize: inches(0.5) });
+reportWater('10 ft × 10 ft with a wall, cut at the edges', planJob(detail, library), finished);
+reportWater('Ringing House, north plane, cut at the edges', planJob(ringingHouse, library), finished);

@@ -38,6 +38,13 @@ await picture('who-says', DESK, async (page) => {
   await page.getByRole('button', { name: 'SW1-12', exact: true }).click();
   await page.getByRole('button', { name: 'Who says? step flashing leg up the wall' }).click();
 });
+await picture('lap-bench', DESK, async (page) => {
+  await openDemo(page);
+  await page.getByRole('button', { name: 'SW1-12', exact: true }).click();
+  await page.getByRole('link', { name: 'Lap bench' }).click();
+  await page.getByRole('button', { name: 'nail it low' }).click();
+  await page.getByText('Slow leak', { exact: true }).waitFor();
+});
 await picture('order', DESK, async (page) => {
   await openDemo(page);
   await page.getByRole('link', { name: 'Order list' }).click();

@@ -7,7 +7,7 @@ import { type Job, type Plan, planJob } from '../job/index.ts';
 import { anyJob } from '../jobs.fixture.ts';
 import { dryInMarks } from '../sequence/index.ts';
 import { inches, toInches } from '../units/index.ts';
-import { TooFine, VERDICTS, type WhatIf, applyWhatIfs, checkDrainage, measureReserve } from './index.ts';
+import { TooFine, VERDICTS, type WhatIf, applyWhatIfs, checkDrainage, followHose, measureReserve } from './index.ts';
 
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const finished = { plane: 'north', stage: 'finished' } as const;
@@ -144,6 +144,35 @@ describe('what a good roofer would not do', () => {
     ['strips laid top first', { kind: 'strips-top-first' }, 'dry-in', { verdict: 'wet', cause: 'reverse lap', onto: 'deck' }],
   ])('%s', (_, whatIf, stage, expected) => {
     expect(judge([whatIf], stage)).toContainEqual(expect.objectContaining(expected));
+  });
+
+  it('a cover strip nailed over an apron: every nail of it meets water', () => {
+    const made = plan(
+      changed((job) => {
+        Object.assign(job.planes[0]!.walls[0]!, { x: inches(120), from: inches(61), foot: 'corner', runsPastEave: false });
+      }),
+    );
+    const nails = (assembly: Assembly) =>
+      checkDrainage(assembly, finished).problems.filter(
+        ({ verdict, piece }) => verdict === 'slow leak' && piece === 'SW1-A-strip',
+      );
+    expect(nails(made)).toEqual([]);
+    expect(nails(applyWhatIfs(made, [{ kind: 'nailed-cover-strip', piece: 'SW1-A' }]).assembly)[0]).toMatchObject({
+      cause: 'fastener',
+    });
+  });
+
+  it('a hose is followed to where its water leaves, or to the leak', () => {
+    const onRoof = followHose(demo, finished, { facet: 'north', x: inches(100), y: inches(100) });
+    expect(onRoof).toMatchObject({ verdict: 'clean', problem: undefined });
+    expect(onRoof!.path[0]).toMatchObject({ move: 'rain', piece: 'C18' });
+    expect(onRoof!.path.at(-1)!.piece).toBe('C01');
+    const { assembly } = applyWhatIfs(demo, [{ kind: 'one-long-piece', wall: 'SW1' }]);
+    expect(followHose(assembly, finished, { facet: 'north/SW1', x: inches(120), y: inches(1) })!.problem).toMatchObject({
+      cause: 'overrun',
+      piece: 'SW1-long',
+    });
+    expect(followHose(demo, finished, { facet: 'north', x: -500, y: 0 })).toBeUndefined();
   });
 
   it('a nail where it belongs stays dry, and undoing a what-if leaves the plan as it was', () => {

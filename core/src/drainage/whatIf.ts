@@ -10,6 +10,7 @@ export type WhatIf =
   | { readonly kind: 'one-long-piece'; readonly wall: string }
   | { readonly kind: 'membrane-flush'; readonly wall: string }
   | { readonly kind: 'membrane-on-felt'; readonly wall: string }
+  | { readonly kind: 'nailed-cover-strip'; readonly piece: string }
   | { readonly kind: 'strips-top-first' };
 
 export type Edited = {
@@ -72,6 +73,8 @@ function apply(assembly: Assembly, whatIf: WhatIf): Assembly | string {
     }
     case 'membrane-on-felt':
       return onFelt(assembly, whatIf.wall);
+    case 'nailed-cover-strip':
+      return nailedStrip(assembly, whatIf.piece);
     case 'strips-top-first': {
       if (!assembly.pieces.some(({ role }) => role === 'iceBarrier'))
         return 'There are no ice barrier strips to lay in another order.';
@@ -134,6 +137,32 @@ function boundsOf(points: readonly (readonly [number, number])[]) {
   const xs = points.map(([x]) => x);
   const ys = points.map(([, y]) => y);
   return rectangle(Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys));
+}
+
+/** A strip laid over an apron's lower half and nailed through it, instead of adhered. */
+function nailedStrip(assembly: Assembly, mark: string): Assembly | string {
+  const apron = assembly.pieces.find((piece) => piece.mark === mark && piece.role === 'apronEnd');
+  if (!apron) return `${mark} is not an apron to lay a strip over.`;
+  const cover = apron.covers[0]!;
+  const [low, high] = [cover.outline[0]!, cover.outline[2]!];
+  const top = (low[1] + high[1]) / 2;
+  const strip: Piece = {
+    mark: `${mark}-strip`,
+    detail: apron.detail,
+    role: 'apronEnd',
+    covers: [{ facet: cover.facet, outline: rectangle(low[0], low[1], high[0], top), holds: ['open'] }],
+    lay: [apron.lay[0], apron.lay[1], apron.lay[2], apron.lay[3] + 0.5],
+    liesOn: [mark],
+    keys: [],
+  };
+  const nails = [0.25, 0.75].map((share) => ({
+    piece: strip.mark,
+    facet: cover.facet,
+    at: [low[0] + (high[0] - low[0]) * share, (low[1] + top) / 2] as const,
+    product: '',
+    keptDry: 'covered' as const,
+  }));
+  return { ...assembly, pieces: [...assembly.pieces, strip], fasteners: [...assembly.fasteners, ...nails] };
 }
 
 /** Old felt left under the wall membrane: it sticks to the felt, and its upper edge is held by nothing. */

@@ -1,11 +1,14 @@
 import { Button, Modal } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { type Finding, type Job, type Library, type RuleKey, planJob, readJob } from '@ruvet/core';
+import { type Finding, type Job, type Library, type RuleKey, dryInMarks, planJob, readJob } from '@ruvet/core';
 import { useEffect, useMemo, useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import { type StoredJob, getJob, getLibrary } from '../api.ts';
+import { LapBench } from '../lapbench/LapBench.tsx';
 import { OrderPage } from '../order/OrderPage.tsx';
 import { PrintPage } from '../print/PrintPage.tsx';
+import { useWater } from '../water/useWater.ts';
+import { withWater } from '../water/findings.ts';
 import { WhoSays } from '../rules/WhoSays.tsx';
 import { type Workbench, WorkbenchContext, unitsFor, useWorkbench } from './context.ts';
 import { SlopePage } from './SlopePage.tsx';
@@ -40,6 +43,7 @@ function Refused({ sentences }: { sentences: readonly string[] }) {
 
 function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job; library: Library }) {
   const { view } = useParams();
+  const navigate = useNavigate();
   const queries = useQueryClient();
   const editor = useJobEditor(stored, initial, library);
   const { job } = editor;
@@ -55,6 +59,18 @@ function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job
   const [mark, choose] = useState<string>();
   const [asked, whoSays] = useState<RuleKey>();
   const [reveal, setReveal] = useState(0);
+  const water = useWater<'check'>(
+    {
+      what: 'check',
+      assembly: plan,
+      requests: [
+        { plane: plane.id, stage: 'finished' },
+        { plane: plane.id, stage: 'dry-in', laid: dryInMarks(plane) },
+      ],
+    },
+    '',
+  );
+  const findings = useMemo(() => withWater(plan, water.answer?.results ?? []), [plan, water.answer]);
   const marker = Math.min(wanted ?? lines.length, lines.length);
 
   useEffect(() => {
@@ -71,6 +87,8 @@ function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job
     job,
     library,
     plan,
+    findings,
+    judged: water.answer !== undefined && water.progress === undefined,
     plane,
     lines,
     marker,
@@ -80,6 +98,11 @@ function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job
     chosen: mark === undefined ? undefined : pieces.get(mark),
     choose,
     goTo: (finding: Finding) => {
+      if (finding.id.startsWith('water.')) {
+        choose(finding.piece);
+        void navigate(`/jobs/${stored.id}/bench`);
+        return;
+      }
       if (finding.piece !== undefined && pieces.has(finding.piece)) {
         choose(finding.piece);
         setMarker(lineOf.get(finding.piece) ?? lines.length);
@@ -98,8 +121,8 @@ function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job
         <PrintPage />
       ) : (
         <div className="bench">
-          <TopBar view={view === 'order' ? 'order' : 'slope'} />
-          {view === 'order' ? <OrderPage /> : <SlopePage />}
+          <TopBar view={view === 'order' || view === 'bench' ? view : 'slope'} />
+          {view === 'order' ? <OrderPage /> : view === 'bench' ? <LapBench /> : <SlopePage />}
         </div>
       )}
       <WhoSays />

@@ -16,7 +16,7 @@ const KEYS: readonly (readonly [string, string])[] = [
 
 /** The keys of a job's views, and the sheet that lists them. */
 export function KeysSheet({ opened, onOpen, onClose }: { opened: boolean; onOpen: () => void; onClose: () => void }) {
-  const { editor, lines, marker, setMarker, plan, chosen, choose, goTo } = useWorkbench();
+  const { editor, lines, marker, setMarker, plan, findings, chosen, choose, goTo } = useWorkbench();
   const byCourse = (direction: 1 | -1): void => {
     const from = Math.max(0, marker - 1);
     const group = (i: number): string => `${lines[i]?.stage}-${lines[i]?.course}`;
@@ -31,8 +31,8 @@ export function KeysSheet({ opened, onOpen, onClose }: { opened: boolean; onOpen
     choose(plan.pieces.at((at + direction + plan.pieces.length) % plan.pieces.length)?.mark);
   };
   const nextFinding = (): void => {
-    const at = plan.findings.findIndex(({ piece }) => piece !== undefined && piece === chosen?.mark);
-    const next = plan.findings[(at + 1) % plan.findings.length];
+    const at = findings.findIndex(({ piece }) => piece !== undefined && piece === chosen?.mark);
+    const next = findings[(at + 1) % findings.length];
     if (next) goTo(next);
   };
   useHotkeys([

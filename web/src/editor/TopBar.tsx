@@ -13,7 +13,7 @@ const SAVE_WORDS: Record<SaveState, string> = {
   refused: 'The server refused this change',
 };
 
-export function TopBar({ view }: { view: 'slope' | 'order' }) {
+export function TopBar({ view }: { view: 'slope' | 'bench' | 'order' }) {
   const { editor, job } = useWorkbench();
   const [keys, setKeys] = useState(false);
   return (
@@ -28,6 +28,7 @@ export function TopBar({ view }: { view: 'slope' | 'order' }) {
       </span>
       <nav className="views" aria-label="Views of this job">
         <ViewLink to="" label="Slope" on={view === 'slope'} />
+        <ViewLink to="bench" label="Lap bench" on={view === 'bench'} />
         <ViewLink to="order" label="Order list" on={view === 'order'} />
         <ViewLink to="print" label="Print" on={false} icon />
       </nav>

@@ -23,6 +23,10 @@ export type Workbench = {
   readonly job: Job;
   readonly library: Library;
   readonly plan: Plan;
+  /** The plan's findings and what the water found, worst first. */
+  readonly findings: readonly Finding[];
+  /** The water has judged this very plan. */
+  readonly judged: boolean;
   readonly plane: PlanePlan;
   /** Run-sheet lines in order; `marker` counts how many of them are laid. */
   readonly lines: readonly RunLine[];

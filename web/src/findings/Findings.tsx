@@ -12,16 +12,17 @@ const ICON: Record<Severity, typeof IconEye> = {
 
 /** What is wrong, worst first; a tap shows the piece. */
 export function Findings() {
-  const { plan, plane, goTo, units, chosen } = useWorkbench();
+  const { findings, judged, plane, goTo, units, chosen } = useWorkbench();
   const [open, setOpen] = useState(false);
-  const { findings } = plan;
   const summary = `${plane.courses} courses at ${units.cut(plane.layout.exposure)}${plane.walls.map((wall) => ` · ${wall.id} ${wall.pieces} steps`).join('')}${plane.barrier ? ` · ice barrier ${units.cut(plane.barrier.needed)}, ${plane.barrier.rows.length} rows` : ''}`;
   return (
     <div className="findings">
       <p className="plan-summary fig">{summary}</p>
-      {findings.length === 0 ? (
+      {findings.length === 0 && !judged ? (
+        <p className="quiet">The water is running…</p>
+      ) : findings.length === 0 ? (
         <p className="findings-none">
-          <IconCircleCheck size={16} aria-hidden /> Nothing found against the rules
+          <IconCircleCheck size={16} aria-hidden /> Sheds, and keeps the rules
         </p>
       ) : (
         <button

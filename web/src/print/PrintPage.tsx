@@ -13,7 +13,7 @@ type Paper = keyof typeof PAPERS;
 /** The run sheet and the pole in black and white, to carry up the ladder. */
 export function PrintPage() {
   const { id } = useParams();
-  const { job, plane, units, plan } = useWorkbench();
+  const { job, plane, units, findings } = useWorkbench();
   const [paper, setPaper] = useState<Paper>(job.units === 'imperial' ? 'Letter' : 'A4');
   return (
     <main className="print-page">
@@ -42,11 +42,11 @@ export function PrintPage() {
           </p>
           {job.note && <p>{job.note}</p>}
         </header>
-        {plan.findings.length > 0 && (
+        {findings.length > 0 && (
           <section className="paper-findings">
             <h2>Findings</h2>
             <ul>
-              {plan.findings.map((finding) => (
+              {findings.map((finding) => (
                 <li key={finding.id}>
                   <b>{finding.severity}:</b> {units.words(finding.sentence)} {units.words(finding.fix)}
                 </li>

@@ -1,4 +1,4 @@
-import { type Piece, type Role, buttLine, chalkLine } from '@ruvet/core';
+import { type Piece, type Role, buttLine, byLay, chalkLine } from '@ruvet/core';
 import { memo, useMemo } from 'react';
 import type { Workbench } from '../editor/context.ts';
 import { type Sheet, UNFOLDED, pathOf, piecePath, round, toSheet } from './develop.ts';
@@ -6,17 +6,25 @@ import { type Sheet, UNFOLDED, pathOf, piecePath, round, toSheet } from './devel
 /** What lies under the covering and still has to be seen: drawn again over it as a hidden edge, dashed. */
 const SEEN_THROUGH: readonly Role[] = ['step', 'kickOut', 'apronEnd'];
 
-type Props = { bench: Workbench; sheet: Sheet; marker: number; chosen: string | undefined; nails: boolean; zones: boolean };
+type Props = {
+  bench: Workbench;
+  sheet: Sheet;
+  marker: number;
+  chosen: string | undefined;
+  nails: boolean;
+  zones: boolean;
+  /** Whether the pieces of the next line show as outlines. */ ghost?: boolean;
+};
 
 /** The roof in millimetres, `y` up; strokes keep their width at any zoom. Not redrawn while panning. */
 export const LaidPieces = memo(
-  function LaidPieces({ bench, sheet, marker, chosen, nails, zones }: Props) {
+  function LaidPieces({ bench, sheet, marker, chosen, nails, zones, ghost = true }: Props) {
     const { plan, plane, lineOf } = bench;
     const { plane: roof } = sheet;
     const { layout } = plane;
     const paths = useMemo(() => new Map(plan.pieces.map((piece) => [piece.mark, piecePath(sheet, piece)])), [plan, sheet]);
     const isLaid = (piece: Piece): boolean => (lineOf.get(piece.mark) ?? 0) <= marker;
-    const laid = plan.pieces.filter(isLaid);
+    const laid = plan.pieces.filter(isLaid).toSorted(byLay);
     const next = plan.pieces.filter((piece) => lineOf.get(piece.mark) === marker + 1);
     const picked = plan.pieces.find(({ mark }) => mark === chosen);
     const laidMarks = new Set(laid.map(({ mark }) => mark));
@@ -47,9 +55,10 @@ export const LaidPieces = memo(
           .map((piece) => (
             <path key={piece.mark} d={paths.get(piece.mark)} className="hidden-edge" data-mark={piece.mark} />
           ))}
-        {next.map((piece) => (
-          <path key={piece.mark} d={paths.get(piece.mark)} className={`piece next ${piece.role}`} data-mark={piece.mark} />
-        ))}
+        {ghost &&
+          next.map((piece) => (
+            <path key={piece.mark} d={paths.get(piece.mark)} className={`piece next ${piece.role}`} data-mark={piece.mark} />
+          ))}
         {zones && <path d={zonePath(bench, sheet, laidMarks)} className="zones" />}
         {nails && <path d={nailPath(bench, sheet, laidMarks)} className="nails" />}
         {picked && <path d={paths.get(picked.mark)} className="picked" />}

@@ -1,0 +1,524 @@
+import { Button, SegmentedControl } from '@mantine/core';
+import { IconDroplet, IconX } from '@tabler/icons-react';
+import {
+  type CheckRequest,
+  type Place,
+  type Problem,
+  type WhatIf,
+  applyWhatIfs,
+  byLay,
+  dryInMarks,
+  reserveWords,
+} from '@ruvet/core';
+import { type PointerEvent, useMemo, useRef, useState } from 'react';
+import { type Workbench, useWorkbench } from '../editor/context.ts';
+import { LaidPieces } from '../slope/LaidPieces.tsx';
+import { UNFOLDED, developCover, developPlane } from '../slope/develop.ts';
+import { type Viewport, pan, useSize, zoomAt } from '../slope/viewport.ts';
+import { useWater } from '../water/useWater.ts';
+import { Section } from './Section.tsx';
+
+type Stage = 'finished' | 'dry-in' | 'now';
+type Tool = 'choose' | 'nail' | 'hose';
+
+const INCH = 25.4;
+
+/** Water let run over the plan and over what-ifs of it, drawn to scale, with the stack in section and a sentence that says what happens. */
+export function LapBench() {
+  const bench = useWorkbench();
+  const { plan, plane, job, units, marker, lineOf, chosen, choose, pieces } = bench;
+  const roof = job.planes[0]!;
+  const [whatIfs, setWhatIfs] = useState<readonly WhatIf[]>([]);
+  const [stage, setStage] = useState<Stage>('finished');
+  const [tool, setTool] = useState<Tool>('choose');
+  const [hose, setHose] = useState<Place>();
+  const [picked, setPicked] = useState(0);
+  const [sectionX, setSectionX] = useState<number>();
+
+  const edited = useMemo(() => applyWhatIfs(plan, whatIfs), [plan, whatIfs]);
+  const focus =
+    chosen ??
+    plan.pieces.find(({ role, course }) => role === 'step' && course === 12) ??
+    plan.pieces.find(({ role }) => role === 'step') ??
+    plan.pieces[0]!;
+  const added = useMemo(
+    () => edited.assembly.pieces.filter(({ mark }) => !pieces.has(mark)).map(({ mark }) => mark),
+    [edited, pieces],
+  );
+  const laid = useMemo(() => {
+    if (stage === 'finished') return undefined;
+    const marks =
+      stage === 'dry-in'
+        ? [...dryInMarks(plane)]
+        : plan.pieces.filter(({ mark }) => (lineOf.get(mark) ?? 0) <= marker).map(({ mark }) => mark);
+    return new Set([...marks, ...added]);
+  }, [stage, plane, plan, lineOf, marker, added]);
+  const request: CheckRequest = {
+    plane: plane.id,
+    stage:
+      stage === 'finished' || (stage === 'now' && marker >= plane.runSheet.at(-1)!.lines.at(-1)!.line) ? 'finished' : 'dry-in',
+    ...(laid ? { laid } : {}),
+  };
+  const key = `${stage} ${stage === 'now' ? marker : ''}`;
+  const check = useWater<'check'>({ what: 'check', assembly: edited.assembly, requests: [request] }, key);
+  const reserve = useWater<'reserve'>(
+    stage === 'finished' && check.answer?.results[0]?.verdict === 'clean'
+      ? { what: 'reserve', assembly: edited.assembly, request }
+      : undefined,
+    `${key} ${check.answer?.results[0]?.verdict}`,
+  );
+  const sprayed = useWater<'hose'>(
+    hose && { what: 'hose', assembly: edited.assembly, request, hose },
+    `${key} ${JSON.stringify(hose)}`,
+  );
+
+  const result = check.answer?.results[0];
+  const problem = result?.problems[Math.min(picked, result.problems.length - 1)];
+  const shownPath = hose ? sprayed.answer?.result?.path : problem?.path;
+  const wall = roof.walls.find(({ id }) => id === focus.detail) ?? roof.walls[0];
+  const x = sectionX ?? (wall ? wall.x + (wall.stands === 'left' ? 1 : -1) * 2 * INCH : middleOf(focus)[0]);
+  const tryOut = (whatIf: WhatIf): void => {
+    setWhatIfs([...whatIfs, whatIf]);
+    setPicked(0);
+  };
+
+  return (
+    <main className="lap-bench">
+      <aside className="tray" aria-label="What if">
+        <SegmentedControl
+          fullWidth
+          size="xs"
+          aria-label="Stage"
+          value={stage}
+          onChange={(value) => setStage(value as Stage)}
+          data={[
+            { value: 'finished', label: 'finished' },
+            { value: 'dry-in', label: 'dry-in' },
+            { value: 'now', label: `line ${marker}` },
+          ]}
+        />
+        <p className="quiet small">
+          {stage === 'now'
+            ? `If it rains after line ${marker}. Move the marker on the slope, or with the arrow keys.`
+            : stage === 'dry-in'
+              ? 'Membrane and metal before the covering.'
+              : 'Everything laid.'}
+        </p>
+        <h2>What if…</h2>
+        <p>
+          <b className="fig">{focus.mark}</b> is on the bench. Tap another piece to take it.
+        </p>
+        <div className="tray-buttons">
+          <Button variant="default" size="sm" onClick={() => tryOut({ kind: 'leave-out', piece: focus.mark })}>
+            leave it out
+          </Button>
+          <Button
+            variant="default"
+            size="sm"
+            onClick={() => tryOut({ kind: 'swap', piece: focus.mark, other: nextOf(bench, focus.mark) })}
+          >
+            swap with {nextOf(bench, focus.mark)}
+          </Button>
+          <Button
+            variant="default"
+            size="sm"
+            onClick={() => tryOut({ kind: 'shift', piece: focus.mark, across: 0, up: 3 * INCH })}
+          >
+            shift up {units.cut(3 * INCH)}
+          </Button>
+          <Button
+            variant="default"
+            size="sm"
+            onClick={() => tryOut({ kind: 'shift', piece: focus.mark, across: 0, up: -3 * INCH })}
+          >
+            shift down {units.cut(3 * INCH)}
+          </Button>
+          {focus.role === 'step' && (
+            <Button variant="default" size="sm" onClick={() => tryOut(lowNail(bench, focus.mark))}>
+              nail it low
+            </Button>
+          )}
+          {focus.role === 'apronEnd' && (
+            <Button variant="default" size="sm" onClick={() => tryOut({ kind: 'nailed-cover-strip', piece: focus.mark })}>
+              nail a strip over it
+            </Button>
+          )}
+          <Button
+            variant={tool === 'nail' ? 'filled' : 'default'}
+            size="sm"
+            aria-pressed={tool === 'nail'}
+            onClick={() => setTool(tool === 'nail' ? 'choose' : 'nail')}
+          >
+            drop a nail…
+          </Button>
+          {roof.walls.map(({ id }) => (
+            <span key={id} className="tray-wall">
+              <Button variant="default" size="sm" onClick={() => tryOut({ kind: 'one-long-piece', wall: id })}>
+                {id}: one long piece
+              </Button>
+              <Button
+                variant="default"
+                size="sm"
+                onClick={() => {
+                  tryOut({ kind: 'membrane-flush', wall: id });
+                  setStage('dry-in');
+                }}
+              >
+                {id}: membrane flush
+              </Button>
+              <Button
+                variant="default"
+                size="sm"
+                onClick={() => {
+                  tryOut({ kind: 'membrane-on-felt', wall: id });
+                  setStage('dry-in');
+                }}
+              >
+                {id}: membrane on felt
+              </Button>
+            </span>
+          ))}
+          <Button
+            variant="default"
+            size="sm"
+            onClick={() => {
+              tryOut({ kind: 'strips-top-first' });
+              setStage('dry-in');
+            }}
+          >
+            strips top first
+          </Button>
+        </div>
+        {whatIfs.length > 0 && (
+          <>
+            <h2>Tried out, not in the job</h2>
+            <ol className="tried">
+              {whatIfs.map((whatIf, i) => (
+                <li key={i}>
+                  {wordsOf(whatIf)}
+                  <button
+                    type="button"
+                    aria-label={`Put back: ${wordsOf(whatIf)}`}
+                    onClick={() => setWhatIfs(whatIfs.filter((_, other) => other !== i))}
+                  >
+                    <IconX size={16} aria-hidden />
+                  </button>
+                </li>
+              ))}
+            </ol>
+            <Button size="sm" onClick={() => setWhatIfs([])}>
+              Put everything back
+            </Button>
+          </>
+        )}
+        {edited.ignored.map((sentence) => (
+          <p key={sentence} className="field-error" role="alert">
+            {sentence}
+          </p>
+        ))}
+        <h2>Hose</h2>
+        <div className="tray-buttons">
+          <Button
+            variant={tool === 'hose' ? 'filled' : 'default'}
+            size="sm"
+            aria-pressed={tool === 'hose'}
+            leftSection={<IconDroplet size={16} />}
+            onClick={() => setTool(tool === 'hose' ? 'choose' : 'hose')}
+          >
+            hold it where you tap
+          </Button>
+          {hose && (
+            <Button variant="default" size="sm" onClick={() => setHose(undefined)}>
+              rain again
+            </Button>
+          )}
+        </div>
+      </aside>
+      <section className="bench-middle" aria-label="Water over the roof">
+        <div className="verdict" role="status">
+          {result ? (
+            <>
+              <p
+                className={`verdict-word ${(hose ? (sprayed.answer?.result?.verdict ?? 'clean') : result.verdict).replaceAll(' ', '-')}`}
+              >
+                {verdictWords(hose ? sprayed.answer?.result?.verdict : result.verdict)}
+              </p>
+              {hose ? (
+                <p>
+                  {sprayed.answer?.result?.problem
+                    ? units.words(sprayed.answer.result.problem.sentence)
+                    : 'From here it runs down over the covering and off the eave.'}
+                </p>
+              ) : problem ? (
+                <p>
+                  {units.words(problem.sentence)}
+                  {gatheredWords(bench, problem)}
+                </p>
+              ) : (
+                <p>
+                  Every drop that falls here leaves on the {request.stage === 'finished' ? 'covering' : 'sheets and the metal'}.
+                </p>
+              )}
+              {!hose && result.problems.length > 1 && (
+                <p className="problem-steps">
+                  {result.problems.length} places:{' '}
+                  {result.problems.slice(0, 12).map((other, i) => (
+                    <button
+                      key={i}
+                      type="button"
+                      className={`mark ${other === problem ? 'on' : ''}`}
+                      onClick={() => setPicked(i)}
+                    >
+                      {other.piece || other.onto}
+                    </button>
+                  ))}
+                </p>
+              )}
+            </>
+          ) : (
+            <p>The water is running…</p>
+          )}
+          {reserve.progress !== undefined && (
+            <p className="quiet small">
+              Looking for the weakest lap, {Math.round(reserve.progress * 100)}%{' '}
+              <button type="button" className="link" onClick={reserve.cancel}>
+                stop
+              </button>
+            </p>
+          )}
+          {reserve.answer && result?.verdict === 'clean' && !hose && (
+            <p className="reserve">
+              {units.words(reserveWords('reach', reserve.answer.reach))}{' '}
+              {units.words(reserveWords('creep', reserve.answer.creep))}
+            </p>
+          )}
+        </div>
+        <WaterSheet
+          bench={bench}
+          assembly={edited.assembly}
+          laid={laid}
+          focus={focus.mark}
+          look={problem?.at}
+          path={shownPath}
+          sectionX={x}
+          onSection={setSectionX}
+          tool={tool}
+          onChoose={choose}
+          onPlace={(place, mark) => {
+            if (tool === 'hose') setHose(place);
+            else if (mark) tryOut({ kind: 'nail', piece: mark, facet: plane.id, at: [place.x, place.y] });
+            setTool('choose');
+          }}
+        />
+      </section>
+      <aside className="bench-section" aria-label="Section">
+        <Section
+          pieces={edited.assembly.pieces.filter(({ mark }) => !laid || laid.has(mark)).toSorted(byLay)}
+          facet={plane.id}
+          x={x}
+          centre={problem && !problem.at.facet.includes('/') ? problem.at.y : middleOf(focus)[1]}
+          span={26 * INCH}
+          marked={problem?.piece ?? focus.mark}
+          onChoose={choose}
+        />
+      </aside>
+    </main>
+  );
+}
+
+const middleOf = ({ covers }: { covers: readonly { outline: readonly (readonly [number, number])[] }[] }): [number, number] => {
+  const { outline } = covers[0]!;
+  return [outline.reduce((sum, [x]) => sum + x, 0) / outline.length, outline.reduce((sum, [, y]) => sum + y, 0) / outline.length];
+};
+
+/** The next piece of the same kind at the same detail, else the one before. */
+function nextOf({ plan, pieces }: Workbench, mark: string): string {
+  const piece = pieces.get(mark);
+  const same = plan.pieces.filter(({ detail, role }) => detail === piece?.detail && role === piece.role);
+  const at = same.findIndex((other) => other.mark === mark);
+  return (same[at + 1] ?? same[at - 1] ?? same[at])?.mark ?? mark;
+}
+
+/** An inch and a half above the step's lower edge, in the middle of its roof leg: where the water runs. */
+function lowNail({ pieces, plane }: Workbench, mark: string): WhatIf {
+  const { outline } = pieces.get(mark)!.covers[0]!;
+  const low = Math.min(...outline.map(([, y]) => y));
+  return { kind: 'nail', piece: mark, facet: plane.id, at: [middleOf(pieces.get(mark)!)[0], low + 1.5 * INCH] };
+}
+
+function wordsOf(whatIf: WhatIf): string {
+  switch (whatIf.kind) {
+    case 'leave-out':
+      return `${whatIf.piece} left out`;
+    case 'swap':
+      return `${whatIf.piece} and ${whatIf.other} swapped`;
+    case 'shift':
+      return `${whatIf.piece} shifted ${whatIf.up > 0 ? 'up' : 'down'}`;
+    case 'nail':
+      return `a nail through ${whatIf.piece}`;
+    case 'nailed-cover-strip':
+      return `a strip nailed over ${whatIf.piece}`;
+    case 'one-long-piece':
+      return `${whatIf.wall}: one long piece`;
+    case 'membrane-flush':
+      return `${whatIf.wall}: membrane stopped flush`;
+    case 'membrane-on-felt':
+      return `${whatIf.wall}: membrane on felt`;
+    case 'strips-top-first':
+      return 'strips laid top first';
+  }
+}
+
+/** How much water one long piece has gathered where it fails, and what it would carry at the foot. */
+function gatheredWords({ plane, units }: Workbench, problem: Problem): string {
+  if (problem.cause !== 'overrun') return '';
+  const flow = plane.walls.find(({ id }) => problem.piece.startsWith(`${id}-`))?.flow ?? [];
+  const side = problem.path.find(({ move }) => move === 'leaves over the side') ?? problem.at;
+  const there = flow.findLast(({ y }) => y <= side.y) ?? flow[0];
+  return there
+    ? ` By there it has gathered ${units.flow(there.collected)}; at the foot it would carry ${units.flow(flow[0]!.collected)}.`
+    : '';
+}
+
+const verdictWords = (verdict: string | undefined): string =>
+  verdict === undefined ? '…' : verdict === 'clean' ? 'Sheds' : verdict[0]!.toUpperCase() + verdict.slice(1);
+
+type SheetProps = {
+  bench: Workbench;
+  assembly: Parameters<typeof applyWhatIfs>[0];
+  laid: ReadonlySet<string> | undefined;
+  focus: string;
+  look: Place | undefined;
+  path: Problem['path'] | undefined;
+  sectionX: number;
+  onSection: (x: number) => void;
+  tool: Tool;
+  onChoose: (mark: string) => void;
+  onPlace: (place: Place, mark: string | undefined) => void;
+};
+
+/** The developed sheet with the water's path on it, and the line of the section that can be dragged. */
+function WaterSheet({ bench, assembly, laid, focus, look, path, sectionX, onSection, tool, onChoose, onPlace }: SheetProps) {
+  const { plan, job, plane } = bench;
+  const roof = job.planes[0]!;
+  const [frame, size] = useSize();
+  const [view, setView] = useState<Viewport>();
+  const sheet = useMemo(() => developPlane(plan, roof), [plan, roof]);
+  const k = Math.hypot(1, roof.pitch);
+  const onSheet = ({ facet, x, y }: Place): [number, number] => {
+    const wall = sheet.facetOf.get(facet);
+    return wall ? [wall.x - wall.side * Math.min(y / k, UNFOLDED), x] : [x, y];
+  };
+  const piece = assembly.pieces.find(({ mark }) => mark === focus) ?? plan.pieces.find(({ mark }) => mark === focus)!;
+  const centre = look ? onSheet(look) : developCover(sheet, piece.covers[0]!)[0]!;
+  const fitted = useRef('');
+  const wanted = `${size?.width} ${size?.height} ${centre.map(Math.round).join(' ')}`;
+  if (size && fitted.current !== wanted) {
+    fitted.current = wanted;
+    const scale = size.height / (34 * INCH);
+    setView({ scale, left: centre[0] - (size.width * 0.45) / scale, top: centre[1] + size.height / 2 / scale });
+  }
+  const shown: Workbench = useMemo(
+    () => ({
+      ...bench,
+      plan: { ...plan, ...assembly },
+      lineOf: new Map(assembly.pieces.map(({ mark }) => [mark, laid && !laid.has(mark) ? 2 : 1])),
+    }),
+    [bench.plan, assembly, laid],
+  );
+  const press = useRef<{ x: number; y: number; moved: boolean; section: boolean }>(undefined);
+  const sx = (x: number): number => (x - view!.left) * view!.scale;
+  const sy = (y: number): number => (view!.top - y) * view!.scale;
+  const at = (event: PointerEvent<SVGSVGElement>): { x: number; y: number } => {
+    const box = event.currentTarget.getBoundingClientRect();
+    return { x: event.clientX - box.left, y: event.clientY - box.top };
+  };
+  const up = (event: PointerEvent<SVGSVGElement>): void => {
+    const start = press.current;
+    press.current = undefined;
+    if (!start || start.moved || start.section || !view) return;
+    const mark =
+      document.elementFromPoint(event.clientX, event.clientY)?.closest('[data-mark]')?.getAttribute('data-mark') ?? undefined;
+    const here = at(event);
+    const place: Place = { facet: plane.id, x: here.x / view.scale + view.left, y: view.top - here.y / view.scale };
+    if (tool === 'choose') {
+      if (mark) onChoose(mark);
+      return;
+    }
+    const wall = roof.walls.find(
+      (candidate) =>
+        (place.x - candidate.x) * (candidate.stands === 'left' ? 1 : -1) < 0 && Math.abs(place.x - candidate.x) <= UNFOLDED,
+    );
+    onPlace(wall ? { facet: `${plane.id}/${wall.id}`, x: place.y, y: Math.abs(place.x - wall.x) * k } : place, mark);
+  };
+  const points = path?.map(onSheet) ?? [];
+  return (
+    <div className="water-sheet" ref={frame}>
+      {size && view && (
+        <svg
+          className={`slope-drawing ${tool}`}
+          width={size.width}
+          height={size.height}
+          role="img"
+          aria-label="The detail, developed and to scale, with the water’s path"
+          onWheel={(event) =>
+            setView(zoomAt(view, Math.exp(-event.deltaY * 0.0015), at(event as never).x + 168, at(event as never).y))
+          }
+          onPointerDown={(event) => {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            const here = at(event);
+            press.current = { ...here, moved: false, section: Math.abs(here.x - sx(sectionX)) < 10 && tool === 'choose' };
+          }}
+          onPointerMove={(event) => {
+            const start = press.current;
+            if (!start) return;
+            const here = at(event);
+            if (Math.hypot(here.x - start.x, here.y - start.y) > 4) start.moved = true;
+            if (start.section) onSection(here.x / view.scale + view.left);
+            else if (start.moved) {
+              setView(pan(view, here.x - start.x, here.y - start.y));
+              press.current = { ...start, ...here };
+            }
+          }}
+          onPointerUp={up}
+        >
+          <defs>
+            <pattern
+              id="no-nail"
+              width="7"
+              height="7"
+              patternUnits="userSpaceOnUse"
+              patternTransform={`scale(${1 / view.scale}) rotate(45)`}
+            >
+              <line x1="0" y1="0" x2="0" y2="7" className="hatch" />
+            </pattern>
+            <marker id="drop" viewBox="0 0 10 10" refX="6" refY="5" markerWidth="5" markerHeight="5" orient="auto-start-reverse">
+              <path d="M0 0L10 5L0 10z" className="drop" />
+            </marker>
+          </defs>
+          <rect width={size.width} height={size.height} className="film" />
+          <g transform={`matrix(${view.scale} 0 0 ${-view.scale} ${-view.left * view.scale} ${view.top * view.scale})`}>
+            <LaidPieces bench={shown} sheet={sheet} marker={1} chosen={focus} nails zones={false} ghost={false} />
+          </g>
+          <g className="section-line">
+            <line x1={sx(sectionX)} x2={sx(sectionX)} y1={0} y2={size.height} />
+            <text x={sx(sectionX) + 5} y={14}>
+              section
+            </text>
+          </g>
+          {points.length > 0 && (
+            <g className="water">
+              <polyline points={points.map(([x, y]) => `${sx(x)},${sy(y)}`).join(' ')} className="water-bed" />
+              <polyline
+                points={points.map(([x, y]) => `${sx(x)},${sy(y)}`).join(' ')}
+                className="water-run"
+                markerEnd="url(#drop)"
+              />
+              <circle cx={sx(points.at(-1)![0])} cy={sy(points.at(-1)![1])} r={9} className="water-end" />
+            </g>
+          )}
+        </svg>
+      )}
+    </div>
+  );
+}
