@@ -4,21 +4,26 @@ import {
   type PlanePlan,
   type UnitSystem,
   checkDrainage,
+  MEMORY_LIMIT_MB,
+  TooFine,
   dryInMarks,
   measureReserve,
+  parseLength,
   planJob,
+  printLength,
   printWords,
   reserveWords,
 } from '@ruvet/core';
 import { readJobFile } from './jobFile.ts';
 
-const USAGE = 'Usage: ./ruvet check FILE';
+const USAGE =
+  'Usage: ./ruvet check FILE [--cell SIZE]   (SIZE: the largest cell, such as 1/2in or 10mm; edges are always cut exactly)';
 
 /** Lets the water judge one plane: at dry-in, finished, and what it has in hand. False when something gets wet. */
-function checkPlane(plan: Plan, plane: PlanePlan, system: UnitSystem): boolean {
+function checkPlane(plan: Plan, plane: PlanePlan, system: UnitSystem, cell: { cellSize?: number }): boolean {
   const requests: [string, CheckRequest][] = [
-    ['dry-in', { plane: plane.id, stage: 'dry-in', laid: dryInMarks(plane) }],
-    ['finished', { plane: plane.id, stage: 'finished' }],
+    ['dry-in', { plane: plane.id, stage: 'dry-in', laid: dryInMarks(plane), ...cell }],
+    ['finished', { plane: plane.id, stage: 'finished', ...cell }],
   ];
   let clean = true;
   for (const [name, request] of requests) {
@@ -29,19 +34,38 @@ function checkPlane(plan: Plan, plane: PlanePlan, system: UnitSystem): boolean {
       console.log(`  ${problem.verdict}, ${problem.cause}: ${printWords(problem.sentence, system)}`);
   }
   if (clean) {
-    const reserve = measureReserve(plan, { plane: plane.id, stage: 'finished' });
+    const reserve = measureReserve(plan, { plane: plane.id, stage: 'finished', ...cell });
     for (const kind of ['reach', 'creep'] as const) console.log(`  ${printWords(reserveWords(kind, reserve[kind]), system)}`);
   }
   return clean;
 }
 
-async function run(args: string[]): Promise<void> {
-  const [file, ...more] = args;
-  if (!file || more.length > 0) throw new Error(USAGE);
+/** Reads `--cell SIZE`; without it only the edges cut the sheet. */
+function readCell(args: string[], system: UnitSystem): { cellSize?: number } {
+  if (args.length === 0) return {};
+  const [flag, size, ...more] = args;
+  if (flag !== '--cell' || size === undefined || more.length > 0) throw new Error(USAGE);
+  const parsed = parseLength(size, system);
+  if (!parsed.ok) throw new Error(`Cell size: ${parsed.reason}.`);
+  return { cellSize: parsed.value };
+}
+
+async function run([file, ...options]: string[]): Promise<void> {
+  if (!file || file.startsWith('--')) throw new Error(USAGE);
   const { job, library } = await readJobFile(file);
+  const cell = readCell(options, job.units);
   const plan = planJob(job, library);
-  const clean = plan.planes.map((plane) => checkPlane(plan, plane, job.units)).every(Boolean);
-  if (!clean) process.exitCode = 2;
+  try {
+    if (!plan.planes.map((plane) => checkPlane(plan, plane, job.units, cell)).every(Boolean)) process.exitCode = 2;
+  } catch (error) {
+    if (!(error instanceof TooFine)) throw error;
+    // rounded up, so that what is offered is allowed
+    const finest = printLength(Math.ceil(error.finest), 'metric');
+    throw new Error(
+      `Cell size: that needs more than the ${MEMORY_LIMIT_MB} MB a check may take; the finest allowed on this slope is ${finest}.`,
+      { cause: error },
+    );
+  }
 }
 
 run(process.argv.slice(2)).catch((error: unknown) => {

@@ -10,11 +10,17 @@ const DEMO = join(ROOT, 'demo/jobs/ringing-house-north.ruvet.json');
 const folder = mkdtempSync(join(tmpdir(), 'ruvet-plan-'));
 afterAll(() => rmSync(folder, { recursive: true }));
 
-function plan(...args: string[]): { code: number; out: string; err: string } {
+function plan(...args: string[]): Outcome {
+  return ruvet('plan', ...args);
+}
+
+type Outcome = { code: number; out: string; err: string };
+
+function ruvet(...args: string[]): { code: number; out: string; err: string } {
   try {
     return {
       code: 0,
-      out: execFileSync(join(ROOT, 'ruvet'), ['plan', ...args], {
+      out: execFileSync(join(ROOT, 'ruvet'), args, {
         encoding: 'utf8',
         stdio: ['ignore', 'pipe', 'pipe'],
         cwd: folder,
@@ -61,5 +67,33 @@ describe('./ruvet plan', () => {
       expect(refused.err.trim().split('\n').at(-1)).toContain(sentence);
     }
     expect(plan().code).toBe(1);
+  });
+});
+
+describe('./ruvet check', () => {
+  it('tells the verdict at dry-in and finished, and what is in hand', () => {
+    const told = ruvet('check', DEMO);
+    expect(told.code).toBe(0);
+    expect(told.out).toContain('North plane, dry-in: clean');
+    expect(told.out).toContain('North plane, finished: clean');
+    expect(told.out).toContain('Water must climb more than 1 3/8" under cover');
+  });
+
+  it('says what gets wet, with its own exit', () => {
+    const demo = readFileSync(DEMO, 'utf8');
+    const told = ruvet('check', file('no-kick-out.json', demo.replace('"foot": "kick-out"', '"foot": "corner"')));
+    expect(told.code).toBe(2);
+    expect(told.out).toContain('finished: wet');
+  });
+
+  it('refuses a cell size of zero, or too fine, with the finest allowed', () => {
+    for (const size of ['0', '0.1mm']) {
+      const refused = ruvet('check', DEMO, '--cell', size);
+      expect(refused.code).toBe(1);
+      expect(refused.err).toMatch(
+        /Cell size: that needs more than the 400 MB a check may take; the finest allowed on this slope is \d+ mm\./,
+      );
+    }
+    expect(ruvet('check', DEMO, '--cell', 'tiny').err).toContain('Cell size: "tiny" cannot be read as a length');
   });
 });

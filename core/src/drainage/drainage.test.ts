@@ -162,6 +162,22 @@ describe('what a good roofer would not do', () => {
     });
   });
 
+  it('an edge that only sealant closes is said to rely on it', () => {
+    const masonry = plan(changed((job) => void (job.planes[0]!.walls[0]!.cladding = 'masonry')));
+    expect(checkDrainage(masonry, finished).verdict).toBe('clean');
+    const surfaceBar = {
+      ...masonry,
+      pieces: masonry.pieces.map((piece) =>
+        piece.role === 'counter'
+          ? { ...piece, covers: piece.covers.map((cover) => ({ ...cover, holds: ['open', 'open', 'sealed', 'open'] as const })) }
+          : piece,
+      ),
+    };
+    const told = checkDrainage(surfaceBar, finished);
+    expect(told.verdict).toBe('relies on sealant');
+    expect(told.problems[0]).toMatchObject({ cause: 'relies on sealant', piece: 'SW1-R1' });
+  });
+
   it('a hose is followed to where its water leaves, or to the leak', () => {
     const onRoof = followHose(demo, finished, { facet: 'north', x: inches(100), y: inches(100) });
     expect(onRoof).toMatchObject({ verdict: 'clean', problem: undefined });

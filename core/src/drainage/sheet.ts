@@ -90,8 +90,9 @@ type Rect = {
   readonly y1: number;
 };
 
-/** Cells a sheet may have: about 200 bytes each, 400 MB. */
-const MOST_CELLS = 2_000_000;
+/** Memory one check may take, and the cells that fit: some six states a cell at about 33 bytes each. */
+export const MEMORY_LIMIT_MB = 400;
+const MOST_CELLS = (MEMORY_LIMIT_MB * 1_000_000) / 200;
 
 /** A cell size too fine for the memory limit; `finest` is what is allowed. */
 export class TooFine extends Error {

@@ -13,6 +13,7 @@ import {
 import { type PointerEvent, useMemo, useRef, useState } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { LaidPieces } from '../slope/LaidPieces.tsx';
+import { MarkerSlider } from '../slope/SlopeView.tsx';
 import { UNFOLDED, developCover, developPlane } from '../slope/develop.ts';
 import { type Viewport, pan, useSize, zoomAt } from '../slope/viewport.ts';
 import { useWater } from '../water/useWater.ts';
@@ -99,11 +100,12 @@ export function LapBench() {
         />
         <p className="quiet small">
           {stage === 'now'
-            ? `If it rains after line ${marker}. Move the marker on the slope, or with the arrow keys.`
+            ? `If it rains after line ${marker}: what lies open then.`
             : stage === 'dry-in'
               ? 'Membrane and metal before the covering.'
               : 'Everything laid.'}
         </p>
+        {stage === 'now' && <MarkerSlider />}
         <h2>What if…</h2>
         <p>
           <b className="fig">{focus.mark}</b> is on the bench. Tap another piece to take it.

@@ -209,7 +209,7 @@ export function SlopeView() {
 }
 
 /** The marker for keyboards and screen readers: the same line number the pole and the run sheet show. */
-function MarkerSlider() {
+export function MarkerSlider() {
   const { lines, marker, setMarker, plane } = useWorkbench();
   const line = lines[marker - 1];
   const where = !line
