@@ -4,5 +4,9 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   resolve: { conditions: ['@ruvet/source', ...defaultClientConditions] },
   ssr: { resolve: { conditions: ['@ruvet/source', ...defaultServerConditions] } },
-  test: { include: ['core/src/**/*.test.ts', 'server/src/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 60_000 },
+  test: {
+    include: ['core/src/**/*.test.ts', 'server/src/**/*.test.ts', 'web/src/**/*.test.ts'],
+    testTimeout: 60_000,
+    hookTimeout: 60_000,
+  },
 });

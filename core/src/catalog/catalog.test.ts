@@ -1,0 +1,75 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { demoLibrary } from '../demo.fixture.ts';
+import { findPack } from '../rules/index.ts';
+import { inches } from '../units/index.ts';
+import { catalogSchema, chooseLengthMetal, chooseNail, chooseStepFlashing, itemsOf, stepShortfalls } from './index.ts';
+
+const { catalog, packs } = demoLibrary;
+const need = {
+  metal: 'aluminium' as const,
+  length: inches(7.625),
+  roofLeg: inches(4),
+  wallLeg: inches(4),
+  thickness: inches(0.019),
+};
+
+describe('the shipped catalog', () => {
+  it('names every item once, and only packs that are shipped', () => {
+    const ids = catalog.items.map(({ id }) => id);
+    expect(new Set(ids).size).toBe(ids.length);
+    for (const { instructions } of catalog.items) if (instructions) expect(findPack(packs, instructions)).toBeDefined();
+  });
+
+  it('holds what the planner needs, in several sizes and metals', () => {
+    expect(new Set(itemsOf(catalog, 'stepFlashing').map(({ metal }) => metal)).size).toBeGreaterThanOrEqual(3);
+    expect(itemsOf(catalog, 'shingle')).toHaveLength(2);
+    expect(new Set(itemsOf(catalog, 'iceBarrier').map(({ grade }) => grade))).toEqual(new Set(['standard', 'high-temperature']));
+  });
+});
+
+describe('choosing', () => {
+  it('takes the smallest step flashing that fits, whatever the order of the catalog', () => {
+    expect(chooseStepFlashing(catalog, need)!.id).toBe('pellwick-step-8-4x4-al');
+    expect(chooseStepFlashing({ ...catalog, items: catalog.items.toReversed() }, need)!.id).toBe('pellwick-step-8-4x4-al');
+    expect(chooseStepFlashing(catalog, { ...need, length: inches(13) })).toBeUndefined();
+  });
+
+  it('never chooses one that falls short, nor passes over a smaller one that fits', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 4, max: 12, noNaN: true }),
+        fc.double({ min: 2, max: 7, noNaN: true }),
+        fc.double({ min: 2, max: 7, noNaN: true }),
+        (length, roofLeg, wallLeg) => {
+          const wanted = { ...need, length: inches(length), roofLeg: inches(roofLeg), wallLeg: inches(wallLeg) };
+          const chosen = chooseStepFlashing(catalog, wanted);
+          const fitting = itemsOf(catalog, 'stepFlashing').filter(
+            (item) => item.metal === wanted.metal && stepShortfalls(item, wanted).length === 0,
+          );
+          if (!chosen) expect(fitting).toEqual([]);
+          else for (const item of fitting) expect(chosen.length).toBeLessThanOrEqual(item.length);
+        },
+      ),
+    );
+  });
+
+  it('takes a nail that is long enough and suits the metal', () => {
+    expect(chooseNail(catalog, 'roofing', inches(1.3), 'copper')).toMatchObject({ id: 'skelby-copper-1-12', suits: ['copper'] });
+    expect(chooseNail(catalog, 'roofing', inches(3), 'copper')).toBeUndefined();
+  });
+
+  it('takes the narrowest length metal with the legs asked for', () => {
+    expect(chooseLengthMetal(catalog, 'apron', 'copper', { first: inches(6) })!.id).toBe('pellwick-apron-wide-cu');
+    expect(chooseLengthMetal(catalog, 'apron', 'copper', { first: inches(9) })).toBeUndefined();
+  });
+});
+
+it('refuses a size without its unit', () => {
+  const shingle = { kind: 'tape', id: 'x', name: 'x', maker: 'x', width: '4', rollLength: '75 ft' };
+  const read = (width: string) =>
+    catalogSchema.safeParse({ format: 'ruvet-catalog', formatVersion: 1, items: [{ ...shingle, width }] });
+  expect(read('4 in').success).toBe(true);
+  expect(read('4').error!.issues[0]!.message).toBe('"4" is not a size with its unit');
+  expect(read('-4 in').success).toBe(false);
+});

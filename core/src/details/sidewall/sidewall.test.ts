@@ -1,0 +1,121 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { type Piece, printWords } from '../../assembly/index.ts';
+import { changed, demoLibrary } from '../../demo.fixture.ts';
+import { type Job, type Plan, planJob } from '../../job/index.ts';
+import { wallToSlope } from '../../roof/index.ts';
+import { inches, toInches } from '../../units/index.ts';
+import { channelDepth, wallFlow } from './index.ts';
+
+const plan = (change: (job: Job) => void): Plan => planJob(changed(change), demoLibrary);
+const wallOf = (job: Job) => job.planes[0]!.walls[0]!;
+const ofRole = (made: Plan, role: Piece['role']): Piece[] => made.pieces.filter((piece) => piece.role === role);
+const upTheWall = (piece: Piece): [number, number] => {
+  const us = piece.covers
+    .filter(({ facet }) => facet.includes('/'))
+    .flatMap(({ outline }) => outline.map((point) => wallToSlope(point, 0.5).u));
+  return [Math.min(...us), Math.max(...us)];
+};
+
+describe('water along a wall', () => {
+  const input = {
+    layout: { exposure: inches(5.625), height: inches(13.25), firstButt: inches(0.5), slopeLength: inches(200) },
+    pitch: 0.5,
+    from: 0,
+    to: inches(200),
+    wallHeight: inches(96),
+    roofLeg: inches(4),
+    rainPerHour: inches(5),
+    drivenRainShare: 0.5,
+  };
+
+  it('is rain × level run × (leg + height × share), from the line upwards', () => {
+    const level = inches(200) / Math.hypot(1, 0.5);
+    expect(wallFlow(input)[0]!.collected).toBeCloseTo(((inches(5) / 60) * level * (inches(4) + inches(48))) / 1e6, 6);
+  });
+
+  it('what the steps hand back adds up to what one long piece would carry', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 200, noNaN: true }), (share, rain) => {
+        const flow = wallFlow({ ...input, drivenRainShare: share, rainPerHour: rain });
+        expect(flow.reduce((sum, { perStep }) => sum + perStep, 0)).toBeCloseTo(flow[0]!.collected, 6);
+        for (const { perStep } of flow) expect(perStep).toBeGreaterThanOrEqual(-1e-9);
+      }),
+    );
+  });
+
+  it('runs deeper with more water and shallower on a steeper slope; none is no depth', () => {
+    expect(channelDepth(0, 100, 0.46)).toBe(0);
+    // 25 L/min on a 4 in leg at 6/12, worked by Manning with the depth as hydraulic radius: 3.3 mm
+    expect(channelDepth(25, inches(4), Math.atan(0.5))).toBeCloseTo(3.3, 1);
+    expect(channelDepth(50, inches(4), Math.atan(0.5))).toBeGreaterThan(channelDepth(25, inches(4), Math.atan(0.5)));
+    expect(channelDepth(25, inches(4), Math.atan(1))).toBeLessThan(channelDepth(25, inches(4), Math.atan(0.5)));
+  });
+});
+
+describe('the foot', () => {
+  it('takes the 4" kick-out, and a taller one where twice the water’s depth asks it', () => {
+    expect(
+      ofRole(
+        plan(() => undefined),
+        'kickOut',
+      )[0]!.product,
+    ).toBe('pellwick-kickout-al');
+    const storm = plan((job) => {
+      Object.assign(job.site, { rainPerHour: inches(40), drivenRainShare: 1 });
+      Object.assign(wallOf(job), { height: inches(72) });
+      job.planes[0]!.slope = { kind: 'level', length: inches(4000) };
+    });
+    expect(ofRole(storm, 'kickOut')[0]!.product).toBe('pellwick-kickout-tall-al');
+  });
+
+  it('says so when no kick-out in that metal is high enough', () => {
+    const library = {
+      ...demoLibrary,
+      catalog: { ...demoLibrary.catalog, items: demoLibrary.catalog.items.filter(({ kind }) => kind !== 'kickOut') },
+    };
+    const finding = planJob(
+      changed(() => undefined),
+      library,
+    ).findings.find(({ id }) => id === 'SW1.kick-out');
+    expect(printWords(finding!.sentence, 'imperial')).toContain('no aluminium kick-out 4" high');
+  });
+});
+
+describe('the wall side', () => {
+  it('turns the membrane up at least 6", seals the steps’ tops, and keeps the cladding clear', () => {
+    const made = plan(() => undefined);
+    for (const membrane of ofRole(made, 'wallMembrane')) expect(toInches(upTheWall(membrane)[1])).toBeGreaterThanOrEqual(6);
+    const [low, high] = upTheWall(ofRole(made, 'topSeal')[0]!);
+    expect([toInches(low), toInches(high)].map((value) => Math.round(value * 100) / 100)).toEqual([2, 6]);
+    expect(toInches(upTheWall(ofRole(made, 'cladding')[0]!)[0])).toBeGreaterThanOrEqual(1);
+  });
+
+  it('puts the reglet above the steps’ legs and the membrane behind them', () => {
+    const made = plan((job) => void (wallOf(job).cladding = 'masonry'));
+    const reglet = upTheWall(ofRole(made, 'counter')[0]!)[1];
+    for (const piece of [...ofRole(made, 'step'), ...ofRole(made, 'wallMembrane')])
+      expect(upTheWall(piece)[1]).toBeLessThan(reglet);
+  });
+
+  it('nails to the deck or to the wall, never both, and the last step where something covers the nail', () => {
+    for (const side of ['deck', 'wall'] as const) {
+      const made = plan((job) => void (wallOf(job).nailSide = side));
+      const nails = made.fasteners.filter(({ piece }) => piece.startsWith('SW1-') && !piece.includes('M'));
+      const onWall = nails.map(({ facet }) => facet.includes('/'));
+      expect(onWall.slice(0, -1).every((wall) => wall === (side === 'wall'))).toBe(true);
+      expect(onWall.at(-1)).toBe(true);
+    }
+  });
+
+  it('mirrors on the other side of the slope', () => {
+    const left = plan(() => undefined);
+    const right = plan((job) => Object.assign(wallOf(job), { stands: 'right', x: job.planes[0]!.eaveLength }));
+    const width = inches(528);
+    const mirrored = ofRole(right, 'step').map(({ covers }) =>
+      covers[0]!.outline.map(([x, y]) => [width - x, y]).map(([x, y]) => [Math.round(x! * 1e6) / 1e6, y]),
+    );
+    const own = ofRole(left, 'step').map(({ covers }) => covers[0]!.outline.map(([x, y]) => [x, y]));
+    mirrored.forEach((outline, i) => expect(new Set(outline.map(String))).toEqual(new Set(own[i]!.map(String))));
+  });
+});

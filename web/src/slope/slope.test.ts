@@ -1,0 +1,79 @@
+import { readFileSync, readdirSync } from 'node:fs';
+import { type Plan, catalogSchema, jobSchema, packSchema, planJob, slopeToWall } from '@ruvet/core';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { UNFOLDED, developPlane, toSheet } from './develop.ts';
+import { lastLineOfCourse, markerAt, markerHeight, notches } from './pole.ts';
+import { fitAll, fitHeight, fromX, fromY, pan, toX, toY, zoomAt } from './viewport.ts';
+
+const demo = new URL('../../../demo/', import.meta.url);
+const json = (path: string): unknown => JSON.parse(readFileSync(new URL(path, demo), 'utf8'));
+const job = jobSchema.parse(json('jobs/ringing-house-north.ruvet.json'));
+const plan: Plan = planJob(job, {
+  packs: readdirSync(new URL('packs/', demo)).map((file) => packSchema.parse(json(`packs/${file}`))),
+  catalog: catalogSchema.parse(json('catalog.json')),
+});
+const plane = plan.planes[0]!;
+const lines = plane.runSheet.flatMap((group) => group.lines);
+const size = { width: 640, height: 700 };
+const view = fitHeight(size, plane.layout.slopeLength, -400);
+
+describe('the view', () => {
+  it('fits the slope between the strips kept for dry-in and finish', () => {
+    expect(toY(view, plane.layout.slopeLength)).toBeGreaterThan(50);
+    expect(toY(view, 0)).toBeLessThan(size.height - 50);
+    const all = fitAll(size, plane.layout.slopeLength, -400, 14_000);
+    expect(toX(all, 14_000)).toBeLessThanOrEqual(size.width);
+  });
+
+  it('zooms about a point without moving it, and pans by pixels', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.2, max: 5, noNaN: true }),
+        fc.integer({ min: 170, max: 600 }),
+        fc.integer({ min: 0, max: 700 }),
+        (factor, px, py) => {
+          const [x, y] = [fromX(view, px), fromY(view, py)];
+          const nearer = zoomAt(view, factor, px, py);
+          expect(toX(nearer, x)).toBeCloseTo(px, 6);
+          expect(toY(nearer, y)).toBeCloseTo(py, 6);
+          expect(toX(pan(view, 7, -3), x)).toBeCloseTo(px + 7, 6);
+          expect(toY(pan(view, 7, -3), y)).toBeCloseTo(py - 3, 6);
+        },
+      ),
+    );
+  });
+});
+
+describe('the marker on the pole', () => {
+  it('dragged to where a course is complete, comes back to that course', () => {
+    for (let course = 1; course <= plane.courses; course++) {
+      const marker = lastLineOfCourse(lines, course);
+      expect(lines[marker - 1]!.course).toBe(course);
+      expect(markerAt(view, plane, lines, markerHeight(view, plane, lines, marker))).toBe(marker);
+    }
+  });
+
+  it('only rises as more lines are laid', () => {
+    let before = Number.POSITIVE_INFINITY;
+    for (let marker = 0; marker <= lines.length; marker++) {
+      const y = markerHeight(view, plane, lines, marker);
+      expect(y).toBeLessThanOrEqual(before + 1e-9);
+      before = y;
+    }
+  });
+
+  it('reaches every dry-in and finish line, nothing at the foot and everything at the head', () => {
+    for (const { line, y } of notches(view, plane, lines)) expect(markerAt(view, plane, lines, y)).toBe(line.line);
+    expect(markerAt(view, plane, lines, size.height + 200)).toBe(0);
+    expect(markerAt(view, plane, lines, -500)).toBe(lines.length);
+  });
+});
+
+it('turns a wall down flat beside the slope, at its true size', () => {
+  const sheet = developPlane(plan, job.planes[0]!);
+  expect(toSheet(sheet, 'north', [100, 200])).toEqual([100, 200]);
+  const [x, y] = toSheet(sheet, 'north/SW1', slopeToWall(1000, 100, 0.5));
+  expect([x, y].map((value) => Math.round(value))).toEqual([-100, 1000]);
+  expect(toSheet(sheet, 'north/SW1', slopeToWall(0, 5000, 0.5))[0]).toBe(-UNFOLDED);
+});
