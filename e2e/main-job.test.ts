@@ -283,21 +283,22 @@ describe('jobs', () => {
   it('are copied, deleted with undo, exported and imported; a bad file is refused and says why', async () => {
     const { page, errors } = await openPage(stage);
     const row = (name: string) => page.getByRole('listitem').filter({ has: page.getByText(name, { exact: true }) });
-    await row(DEMO).getByRole('button').click();
-    await page.getByRole('menuitem', { name: 'Copy' }).click();
+    const choose = async (name: string, item: string): Promise<void> => {
+      await row(name).getByRole('button').click();
+      await page
+        .getByRole('menu', { name: `More for ${name}`, exact: true })
+        .getByRole('menuitem', { name: item })
+        .click();
+    };
+    await choose(DEMO, 'Copy');
     await row(`${DEMO} (copy)`).waitFor();
 
-    await row(`${DEMO} (copy)`).getByRole('button').click();
-    await page.getByRole('menuitem', { name: 'Delete' }).click();
+    await choose(`${DEMO} (copy)`, 'Delete');
     await row(`${DEMO} (copy)`).waitFor({ state: 'detached' });
     await page.getByRole('button', { name: 'Undo' }).click();
     await row(`${DEMO} (copy)`).waitFor();
 
-    await row(DEMO).getByRole('button').click();
-    const [file] = await Promise.all([
-      page.waitForEvent('download'),
-      page.getByRole('menuitem', { name: 'Export job file' }).click(),
-    ]);
+    const [file] = await Promise.all([page.waitForEvent('download'), choose(DEMO, 'Export job file')]);
     expect(file.suggestedFilename()).toBe('ringing-house-north-plane-and-tower-wall.ruvet.json');
     const text = await readFile(await file.path(), 'utf8');
     const picker = page.getByLabel('Job file to import');
