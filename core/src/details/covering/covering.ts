@@ -176,11 +176,12 @@ function courseNails(
   for (let i = 1; i < edges.length; i++) {
     const [x0, x1] = [edges[i - 1]!, edges[i]!];
     const inset = Math.min(END_NAIL, (x1 - x0) / 4);
+    const isFree = (x: number): boolean => x > x0 && x < x1 && !beside.some((wall) => inBand(wall, x, clear));
     const share = Math.max(1, Math.min(perShingle, Math.ceil((perShingle * (x1 - x0)) / shingle.width)));
     const spots = Array.from({ length: share }, (_, j) =>
       share === 1 ? (x0 + x1) / 2 : x0 + inset + ((x1 - x0 - 2 * inset) * j) / (share - 1),
     );
-    for (const x of clearOfJoints(spreadClear(spots, x0 + inset, x1 - inset, beside, clear), x0, x1, jointsAbove)) {
+    for (const x of clearOfJoints(spreadClear(spots, x0 + inset, x1 - inset, beside, clear), jointsAbove, isFree)) {
       fasteners.push({ piece: courseMark(n), facet: context.facet, at: [x, y], product, keptDry: 'covered' });
     }
   }
@@ -195,31 +196,33 @@ function courseNails(
   return fasteners;
 }
 
-/** Moves nails aside from the joints of the course above, to the nearer side that lies on the same shingle. */
-function clearOfJoints(spots: readonly number[], x0: number, x1: number, joints: readonly number[]): number[] {
-  return spots.map((x) => {
+/** Is a place within the band beside a wall that field nails keep clear of? */
+const inBand = (wall: PlacedWall, x: number, clear: number): boolean =>
+  (x - wall.x) * wall.side >= -LINE_TOLERANCE && (x - wall.x) * wall.side < clear - LINE_TOLERANCE;
+
+/** Moves nails aside from the joints of the course above, to the nearer free side; one that has neither is left out. */
+function clearOfJoints(spots: readonly number[], joints: readonly number[], isFree: (x: number) => boolean): number[] {
+  return spots.flatMap((x) => {
     const joint = joints.find((at) => Math.abs(at - x) < NAIL_FROM_JOINT_ABOVE);
-    if (joint === undefined) return x;
-    const sides = [joint - NAIL_FROM_JOINT_ABOVE, joint + NAIL_FROM_JOINT_ABOVE].filter((at) => at > x0 && at < x1);
-    return sides.sort((a, b) => Math.abs(a - x) - Math.abs(b - x))[0] ?? x;
+    if (joint === undefined) return [x];
+    const sides = [joint - NAIL_FROM_JOINT_ABOVE, joint + NAIL_FROM_JOINT_ABOVE].filter(isFree);
+    return sides.sort((a, b) => Math.abs(a - x) - Math.abs(b - x)).slice(0, 1);
   });
 }
 
 /** Spots that fall within `clear` of a wall move to its edge; a shingle wholly inside the band keeps none there. */
 function spreadClear(spots: readonly number[], low: number, high: number, walls: readonly PlacedWall[], clear: number): number[] {
   let moved = [...spots];
-  const isInside = (wall: PlacedWall, x: number): boolean =>
-    (x - wall.x) * wall.side >= -LINE_TOLERANCE && (x - wall.x) * wall.side < clear - LINE_TOLERANCE;
   for (const wall of walls) {
     const limit = wall.x + wall.side * clear;
-    const inside = (x: number): boolean => isInside(wall, x);
+    const inside = (x: number): boolean => inBand(wall, x, clear);
     if (!moved.some(inside)) continue;
     const [from, to] = wall.side === 1 ? [Math.max(low, limit), high] : [low, Math.min(high, limit)];
     if (to < from) moved = moved.filter((x) => !inside(x));
     else moved = moved.map((_, i) => (moved.length === 1 ? (from + to) / 2 : from + ((to - from) * i) / (moved.length - 1)));
   }
   // between two walls less than both bands apart nothing is left to nail
-  return moved.filter((x) => !walls.some((wall) => isInside(wall, x)));
+  return moved.filter((x) => !walls.some((wall) => inBand(wall, x, clear)));
 }
 
 /** The band kept clear of field nails goes as far up as the last step's metal, a headlap past a wall that ends on the slope. */
