@@ -83,27 +83,24 @@ export function measureReserve(
   request: CheckRequest,
   onProgress: (share: number) => void = () => undefined,
 ): { reach: Reserve | undefined; creep: Reserve | undefined } {
-  const sheet = cutSheet(assembly, request.plane, request);
+  // finer cells than the edges give cannot change a distance, only cost time
+  const sheet = cutSheet(assembly, request.plane, { ...request, cellSize: Number.POSITIVE_INFINITY });
   const finished = request.stage === 'finished';
-  const runs = 2 * (1 + Math.ceil(Math.log2(RESERVE_LIMIT / RESERVE_STEP)));
+  const runs = 2 * (2 + Math.ceil(Math.log2(RESERVE_LIMIT / RESERVE_STEP)));
   let done = 0;
   const search = (kind: 'reach' | 'creep'): Reserve | undefined => {
-    const flowAt = (distance: number): Flow => {
+    const flowAt = (distance: number, stopAtLeak: boolean): Flow => {
       onProgress(++done / runs);
-      return runWater(sheet, { reach: 0, creep: 0, sealedOpen: false, [kind]: distance }, finished);
+      return runWater(sheet, { reach: 0, creep: 0, sealedOpen: false, stopAtLeak, [kind]: distance }, finished);
     };
-    let high = RESERVE_LIMIT;
-    let flow = flowAt(high);
-    if (flow.leaks.length === 0) return undefined;
-    let low = 0;
+    if (flowAt(RESERVE_LIMIT, true).leaks.length === 0) return undefined;
+    let [low, high] = [0, RESERVE_LIMIT];
     while (high - low > RESERVE_STEP) {
       const middle = (low + high) / 2;
-      const tried = flowAt(middle);
-      if (tried.leaks.length > 0) {
-        high = middle;
-        flow = tried;
-      } else low = middle;
+      if (flowAt(middle, true).leaks.length > 0) high = middle;
+      else low = middle;
     }
+    const flow = flowAt(high, false);
     return { distance: low, problem: tell(sheet, flow).problems[0]! };
   };
   return { reach: search('reach'), creep: search('creep') };

@@ -250,12 +250,17 @@ const brief = (made: Assembly, settings = {}, request = {}) => {
 describe('whatever the roof', () => {
   it('halving the cell size changes no verdict', () => {
     fc.assert(
-      fc.property(fc.array(anyWhatIf, { maxLength: 2 }), fc.double({ min: 0, max: 60, noNaN: true }), (whatIfs, creep) => {
-        const { assembly } = applyWhatIfs(small, whatIfs);
-        const coarse = brief(assembly, { creep });
-        expect(brief(assembly, { creep }, { cellSize: inches(4) })).toEqual(coarse);
-        expect(brief(assembly, { creep }, { cellSize: inches(2) })).toEqual(coarse);
-      }),
+      fc.property(
+        fc.array(anyWhatIf, { maxLength: 2 }),
+        fc.double({ min: 0, max: 60, noNaN: true }),
+        fc.double({ min: 0, max: 60, noNaN: true }),
+        (whatIfs, creep, reach) => {
+          const { assembly } = applyWhatIfs(small, whatIfs);
+          const coarse = brief(assembly, { creep, reach });
+          expect(brief(assembly, { creep, reach }, { cellSize: inches(4) })).toEqual(coarse);
+          expect(brief(assembly, { creep, reach }, { cellSize: inches(2) })).toEqual(coarse);
+        },
+      ),
       { numRuns: 25, endOnFailure: true },
     );
   });

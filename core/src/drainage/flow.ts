@@ -24,6 +24,8 @@ export type FlowSettings = {
   readonly creep: number;
   /** Edges that rely on sealant stand open. */
   readonly sealedOpen: boolean;
+  /** Stop once a leak is found: enough to know that there is one, not which is the worst. */
+  readonly stopAtLeak?: boolean;
   /** Cells the water starts from; rain on every open cell when absent. */
   readonly sources?: readonly number[];
 };
@@ -381,7 +383,7 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     if (overhang && (topOf(cell) === stackStart[cell]! || SHEETS.has(roleAt(topOf(cell))))) continue;
     if (settings.sources ? settings.sources.includes(cell) : true) run(topOf(cell), -1, 'rain');
   }
-  while (queue.length > 0) {
+  while (queue.length > 0 && !(settings.stopAtLeak && leaks.length > 0)) {
     // level by level, each in the order of the states, so that paths do not depend on the order water was found
     const level = queue.sort((a, b) => a - b);
     queue = [];
