@@ -5,12 +5,12 @@ const forbidden = [
   { name: 'no-cycles', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
   {
     name: 'core-stands-alone',
-    from: { path: '^core/src', pathNot: '\\.(test|fixture)\\.ts$' },
+    from: { path: '^core/src', pathNot: '\\.test\\.ts$' },
     to: { path: '^(server|web|e2e|scripts)/|^node:', pathNot: '^core/' },
   },
   {
     name: 'core-without-the-outside',
-    from: { path: '^core/src', pathNot: '\\.(test|fixture)\\.ts$' },
+    from: { path: '^core/src', pathNot: '\\.test\\.ts$' },
     to: { dependencyTypes: ['core'] },
   },
   {

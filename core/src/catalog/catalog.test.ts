@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoLibrary } from '../demo.fixture.ts';
+import { demoLibrary } from '../../fixtures/demo.ts';
 import { findPack } from '../rules/index.ts';
 import { inches } from '../units/index.ts';
 import { catalogSchema, chooseLengthMetal, chooseNail, chooseStepFlashing, itemsOf, stepShortfalls } from './index.ts';

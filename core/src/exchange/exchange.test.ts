@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { changed, demoJob, demoLibrary, demoText } from '../demo.fixture.ts';
+import { changed, demoJob, demoLibrary, demoText } from '../../fixtures/demo.ts';
 import { planJob } from '../job/index.ts';
 import { orderCsv, readJobText, runSheetCsv, writeJobText } from './index.ts';
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { demoLibrary } from '../demo.fixture.ts';
+import { demoLibrary } from '../../fixtures/demo.ts';
 import { type Pack, type RuleContext, type RuleKey, isRequired, leastOf, mostOf, requirement, resolveRules } from './index.ts';
 import { inches, toInches } from '../units/index.ts';
 

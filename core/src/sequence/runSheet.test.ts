@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { demoLibrary } from '../demo.fixture.ts';
+import { demoLibrary } from '../../fixtures/demo.ts';
 import { planJob } from '../job/index.ts';
-import { anyJob } from '../jobs.fixture.ts';
+import { anyJob } from '../../fixtures/jobs.ts';
 
 it('lays every piece in one line, each course once, in order from the eave up', () => {
   fc.assert(

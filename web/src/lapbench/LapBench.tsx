@@ -15,7 +15,7 @@ import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { LaidPieces } from '../slope/LaidPieces.tsx';
 import { MarkerSlider } from '../slope/SlopeView.tsx';
 import { UNFOLDED, developCover, developPlane } from '../slope/develop.ts';
-import { type Viewport, pan, useSize, zoomAt } from '../slope/viewport.ts';
+import { POLE, type Viewport, pan, useSize, zoomAt } from '../slope/viewport.ts';
 import { useWater } from '../water/useWater.ts';
 import { Section } from './Section.tsx';
 
@@ -464,7 +464,7 @@ function WaterSheet({ bench, assembly, laid, focus, look, path, sectionX, onSect
           role="img"
           aria-label="The detail, developed and to scale, with the water’s path"
           onWheel={(event) =>
-            setView(zoomAt(view, Math.exp(-event.deltaY * 0.0015), at(event as never).x + 168, at(event as never).y))
+            setView(zoomAt(view, Math.exp(-event.deltaY * 0.0015), at(event as never).x + POLE, at(event as never).y))
           }
           onPointerDown={(event) => {
             event.currentTarget.setPointerCapture(event.pointerId);
@@ -485,15 +485,6 @@ function WaterSheet({ bench, assembly, laid, focus, look, path, sectionX, onSect
           onPointerUp={up}
         >
           <defs>
-            <pattern
-              id="no-nail"
-              width="7"
-              height="7"
-              patternUnits="userSpaceOnUse"
-              patternTransform={`scale(${1 / view.scale}) rotate(45)`}
-            >
-              <line x1="0" y1="0" x2="0" y2="7" className="hatch" />
-            </pattern>
             <marker id="drop" viewBox="0 0 10 10" refX="6" refY="5" markerWidth="5" markerHeight="5" orient="auto-start-reverse">
               <path d="M0 0L10 5L0 10z" className="drop" />
             </marker>

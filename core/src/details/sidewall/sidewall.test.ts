@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Piece, printWords } from '../../assembly/index.ts';
-import { changed, demoLibrary } from '../../demo.fixture.ts';
+import { changed, demoLibrary } from '../../../fixtures/demo.ts';
 import { type Job, type Plan, planJob } from '../../job/index.ts';
 import { wallToSlope } from '../../roof/index.ts';
 import { inches, toInches } from '../../units/index.ts';
