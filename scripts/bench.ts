@@ -4,6 +4,7 @@ import {
   type CheckRequest,
   type Job,
   type Library,
+  type PartOf,
   type Wall,
   catalogSchema,
   checkDrainage,
@@ -12,7 +13,9 @@ import {
   jobSchema,
   measureReserve,
   packSchema,
+  newFeature,
   planJob,
+  upgradeJob,
 } from '@ruvet/core';
 
 const demo = new URL('../demo/', import.meta.url);
@@ -21,15 +24,18 @@ const library: Library = {
   packs: readdirSync(new URL('packs/', demo)).map((file) => packSchema.parse(json(`packs/${file}`))),
   catalog: catalogSchema.parse(json('catalog.json')),
 };
-const ringingHouse = jobSchema.parse(json('jobs/ringing-house-north.ruvet.json'));
+const ringingHouse = jobSchema.parse(upgradeJob(json('jobs/ringing-house-north.ruvet.json')));
+const wholeHouse = jobSchema.parse(json('jobs/ringing-house.ruvet.json'));
+const slopePart = (job: Job): PartOf<'slope'> => job.parts[0] as PartOf<'slope'>;
 
 /** A slope of so many courses with so many walls up its whole length, in pairs back to back, 12 ft of covering between pairs. */
 function largeSlope(courses: number, walls: number): Job {
   const job = structuredClone(ringingHouse);
-  const plane = job.planes[0]!;
+  const part = slopePart(job);
+  const plane = part.planes[0]!;
   const template = plane.walls[0]!;
-  plane.slope = { kind: 'slope', length: inches(5.625 * (courses - 0.5)) };
-  plane.eaveLength = inches(144 * (walls / 2 + 1) + 24 * (walls / 2));
+  part.slope = { kind: 'slope', length: inches(5.625 * (courses - 0.5)) };
+  part.eaveLength = inches(144 * (walls / 2 + 1) + 24 * (walls / 2));
   plane.walls = Array.from({ length: walls }, (_, i): Wall => {
     const pair = Math.floor(i / 2);
     const start = 144 + pair * 168;
@@ -117,9 +123,36 @@ function reportWater(name: string, plan: ReturnType<typeof planJob>, request: Ch
   );
 }
 
+/** A wide slope with so many features in rows: pipes, skylights and chimneys by turns. */
+function manyFeatures(count: number): Job {
+  const job = structuredClone(ringingHouse);
+  const part = slopePart(job);
+  const rows = Math.ceil(count / 40);
+  part.eaveLength = inches(40 * 72 + 72);
+  part.slope = { kind: 'slope', length: inches(rows * 110 + 60) };
+  const plane = { id: 'north', eaveLength: part.eaveLength, slope: part.slope };
+  for (let i = 0; i < count; i++) {
+    const feature = newFeature((['pipe', 'skylight', 'chimney'] as const)[i % 3]!, job, plane);
+    if (feature.kind === 'headwall') continue;
+    feature.across = { from: 'left', distance: inches(48 + (i % 40) * 72) };
+    feature.up = { kind: 'slope', length: inches(48 + Math.floor(i / 40) * 110) };
+    job.features.push(feature);
+  }
+  const issues = checkJob(job, library);
+  if (issues.length > 0) throw new Error(issues[0]!.message);
+  return job;
+}
+
+report('the whole Ringing House', wholeHouse, 5);
+const hundred = report('100 features', manyFeatures(100), 2);
+const twoHundred = report('200 features', manyFeatures(200), 2);
+console.log(`twice the features: ${(twoHundred / hundred).toFixed(1)} times as long`);
+
 const detail = structuredClone(ringingHouse);
-Object.assign(detail.planes[0]!, { eaveLength: inches(120), slope: { kind: 'slope', length: inches(120) } });
+Object.assign(slopePart(detail), { eaveLength: inches(120), slope: { kind: 'slope', length: inches(120) } });
 const finished = { plane: 'north', stage: 'finished' } as const;
 reportWater('10 ft × 10 ft with a wall, 1/2 in cells', planJob(detail, library), { ...finished, cellSize: inches(0.5) });
 reportWater('10 ft × 10 ft with a wall, cut at the edges', planJob(detail, library), finished);
 reportWater('Ringing House, north plane, cut at the edges', planJob(ringingHouse, library), finished);
+for (const plane of ['south', 'north'])
+  reportWater(`the whole Ringing House, ${plane} and what shares its valleys`, planJob(wholeHouse, library), { plane, stage: 'finished' });

@@ -1,6 +1,7 @@
 export * from './assembly/index.ts';
 export * from './catalog/index.ts';
 export * from './covering/index.ts';
+export { type Footprint, footprint } from './details/index.ts';
 export * from './drainage/index.ts';
 export * from './exchange/index.ts';
 export * from './job/index.ts';

@@ -30,10 +30,13 @@ export function assemble(parts: readonly Assembly[]): Assembly {
     zones: parts.flatMap((part) => part.zones),
     steps: parts.flatMap((part) => part.steps).sort(byLay),
     findings: parts.flatMap((part) => part.findings),
+    sheets: parts.flatMap((part) => part.sheets),
+    extras: parts.flatMap((part) => part.extras),
+    drifts: parts.flatMap((part) => part.drifts),
   };
 }
 
-export const emptyAssembly: Assembly = { facets: [], joints: [], pieces: [], fasteners: [], zones: [], steps: [], findings: [] };
+export const emptyAssembly: Assembly = { facets: [], joints: [], pieces: [], fasteners: [], zones: [], steps: [], findings: [], sheets: [], drifts: [], extras: [] };
 
 /** Drops references to pieces that were not made (a course wholly taken up by what stands on it). */
 export function withKnownSupports(assembly: Assembly): Assembly {

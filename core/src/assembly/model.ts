@@ -17,6 +17,8 @@ export type Facet = {
 
 /** Two facets meet along a line, given on each one's chart. */
 export type Joint = {
+  /** `side`: a wall that runs up the slope. `front` and `back`: a face across it, looking down or up the slope. `valley`: two slopes. */
+  readonly kind: 'side' | 'front' | 'back' | 'valley';
   /** Facet `a` lies to the right (1) or to the left (−1) of the line. */
   readonly side: 1 | -1;
   /** The upright facet runs on below the end of the other one. */
@@ -30,8 +32,11 @@ export type Joint = {
 /** How an edge of a piece is held. Edge `i` runs from corner `i` to the next. */
 export type EdgeHold = 'open' | 'letIn' | 'bonded' | 'sealed';
 
-/** What a piece covers on one facet. `holds` has one entry for all edges or one an edge. */
-export type Cover = { readonly facet: string; readonly outline: Outline; readonly holds: readonly EdgeHold[] };
+/**
+ * What a piece covers on one facet. `holds` has one entry for all edges or one an edge. `lay`: its place in the stack where that is not
+ * the piece's own, because the piece is slit and part of it slid under something (underlayment below a chimney).
+ */
+export type Cover = { readonly facet: string; readonly outline: Outline; readonly holds: readonly EdgeHold[]; readonly lay?: LayKey };
 
 export const ROLES = {
   gutterApron: 'gutter apron',
@@ -45,7 +50,22 @@ export const ROLES = {
   course: 'course',
   kickOut: 'kick-out',
   apronEnd: 'apron end',
+  apron: 'apron',
+  capStrip: 'cap strip',
   step: 'step flashing',
+  pan: 'back pan',
+  cricket: 'cricket',
+  valleySheet: 'valley sheet',
+  valleyLining: 'valley lining',
+  valleyEdge: 'long edge shingles',
+  boot: 'boot',
+  collar: 'membrane collar',
+  sill: 'sill flashing',
+  head: 'head flashing',
+  frameTape: 'frame tape',
+  frame: 'frame',
+  throughWall: 'through-wall flashing',
+  ledge: 'ledge metal',
   ridgeCap: 'ridge cap',
   topSeal: 'strip over the steps',
   counter: 'counterflashing',
@@ -58,22 +78,26 @@ export type Bend = { readonly from: Point; readonly to: Point; readonly directio
 export type FlatPattern = { readonly outline: Outline; readonly bends: readonly Bend[] };
 
 /**
- * Where a piece stands in the order of laying, compared entry by entry: stage, course, rank within the course, then along the slope.
+ * Where a piece stands in the order of laying, compared entry by entry: stage, the slope's place in the order, course, rank within
+ * the course, then along the slope.
  * Everything that a piece lies on must come out earlier.
  */
-export type LayKey = readonly [stage: number, course: number, rank: number, along: number];
+export type LayKey = readonly [stage: number, plane: number, course: number, rank: number, along: number];
 
 export const STAGE = {
   eaveMetal: 0,
   iceBarrier: 1,
   overBarrier: 2,
-  wallMembrane: 3,
-  underlayment: 4,
-  rakeMetal: 5,
-  covering: 6,
-  ridge: 7,
-  topSeal: 8,
-  wallFinish: 9,
+  valleySheet: 3,
+  wallMembrane: 4,
+  underlayment: 5,
+  rakeMetal: 6,
+  valleyMetal: 7,
+  covering: 8,
+  ridge: 9,
+  topSeal: 10,
+  wallFinish: 11,
+  test: 12,
 } as const;
 
 /** One thing that is laid. */
@@ -95,6 +119,8 @@ export type Piece = {
   /** Width of sheet it is cut from the roll at, millimetres, where that is not the whole roll. */
   readonly sheetWidth?: number;
   readonly flat?: FlatPattern;
+  /** The pattern is cut twice, once turned over, and joined. */
+  readonly halves?: 2;
   /** Whole shingles (starters, caps) in the piece and the part shingles cut for it. */
   readonly units?: { readonly whole: number; readonly parts: readonly number[] };
   /** A sheet that closes round the nails that go through it. */
@@ -111,8 +137,8 @@ export type Fastener = {
   readonly facet: string;
   readonly at: Point;
   readonly product: string;
-  /** How water is kept from it. `covered`: a later piece lies over it. */
-  readonly keptDry: 'covered' | 'sheet seals' | 'cap';
+  /** How water is kept from it. `covered`: a later piece lies over it; `sealed head`: it lies open and relies on sealant to be renewed. */
+  readonly keptDry: 'covered' | 'sheet seals' | 'cap' | 'sealed head';
 };
 
 /** Where no fastener (of the pieces named) may go, and the rule that made it. */
@@ -130,6 +156,8 @@ export type Zone = {
 export type Step = {
   readonly lay: LayKey;
   readonly detail: string;
+  /** The slope it is on. */
+  readonly plane?: string;
   readonly course?: number;
   readonly stage: 'dry-in' | 'covering' | 'finish';
   /** What to do, with `{…}` figures already filled in by the words function, which is given the user's printer. */
@@ -158,6 +186,34 @@ export type Finding = {
   readonly key?: RuleKey;
 };
 
+/** What a detail tells about itself besides its pieces: figures, tables and a curve, for any screen or print. */
+export type DetailSheet = {
+  /** The detail: its pieces carry the same, or one that begins with it. */
+  readonly detail: string;
+  readonly title: string;
+  readonly family: string;
+  /** The slope it is looked at on. */
+  readonly plane: string;
+  /** Part of that slope's chart worth drawing. */
+  readonly window: { readonly x0: number; readonly x1: number; readonly y0: number; readonly y1: number };
+  readonly figures: readonly Figure[];
+  readonly tables?: readonly Table[];
+  readonly curve?: Curve;
+  /** An exposure that would fit the courses of its slope better. */
+  readonly fit?: number;
+};
+export type Figure = { readonly label: string; readonly value: Words; readonly key?: RuleKey };
+export type Table = { readonly title: string; readonly columns: readonly string[]; readonly rows: readonly (readonly Words[])[] };
+/** Lines over one length, millimetres both ways. */
+export type Curve = {
+  readonly title: string;
+  readonly along: string;
+  readonly lines: readonly { readonly name: string; readonly points: readonly (readonly [along: number, value: number])[] }[];
+};
+
+/** Something to order that is not drawn as a piece: weeps, kits, strips by the length. */
+export type Extra = { readonly product: string; readonly detail: string; readonly count?: number; readonly length?: number };
+
 /** What a detail family turns its input into. */
 export type Assembly = {
   readonly facets: readonly Facet[];
@@ -167,4 +223,8 @@ export type Assembly = {
   readonly zones: readonly Zone[];
   readonly steps: readonly Step[];
   readonly findings: readonly Finding[];
+  readonly sheets: readonly DetailSheet[];
+  readonly extras: readonly Extra[];
+  /** Where a slope's surface sheds sideways, to the right (1) or left (−1), before it falls on down: the sides of a cricket. */
+  readonly drifts: readonly { readonly facet: string; readonly outline: Outline; readonly towards: 1 | -1 }[];
 };

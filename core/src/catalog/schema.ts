@@ -57,7 +57,7 @@ const kickOut = z.strictObject({
   angleDegrees: z.number().min(90).max(135),
 });
 /** Metal bought by the length: `first` is the leg on the deck (or in the reglet), `second` the leg that hangs or covers. */
-const lengthMetal = <K extends 'dripEdge' | 'gutterApron' | 'apron' | 'reglet'>(kind: K) =>
+const lengthMetal = <K extends 'dripEdge' | 'gutterApron' | 'apron' | 'reglet' | 'valleyMetal'>(kind: K) =>
   z.strictObject({ ...common, ...packaged, ...sheetMetal, kind: z.literal(kind), length: size, first: size, second: size });
 const iceBarrier = z.strictObject({
   ...common,
@@ -91,6 +91,41 @@ const nail = z.strictObject({
   length: size,
   suits: z.array(z.enum(METALS)),
 });
+/** Sheet that pans, crickets and counterflashing are cut from. */
+const flatSheet = z.strictObject({ ...common, ...packaged, ...sheetMetal, kind: z.literal('flatSheet'), length: size, width: size });
+const cleat = z.strictObject({ ...common, ...packaged, ...sheetMetal, kind: z.literal('cleat') });
+/** A base with a collar for a round pipe; `centre` is the pipe's centre above the base's lower edge. */
+const boot = z.strictObject({
+  ...common,
+  ...packaged,
+  kind: z.literal('boot'),
+  least: size,
+  most: size,
+  baseWidth: size,
+  baseLength: size,
+  centre: size,
+  material: z.enum(['plastic', 'metal']),
+  hot: z.boolean(),
+  standoff: z.boolean().default(false),
+  years: z.number().positive(),
+});
+/** A maker's flashing for one frame size: sill, steps, head and cladding. */
+const skylightKit = z.strictObject({
+  ...common,
+  ...packaged,
+  kind: z.literal('skylightKit'),
+  width: size,
+  height: size,
+  mount: z.enum(['deck', 'curb']),
+  roughWidth: size,
+  roughHeight: size,
+  sideStep: size,
+  years: z.number().positive(),
+});
+const wallFlashing = z.strictObject({ ...common, kind: z.literal('wallFlashing'), width: size, rollLength: size });
+const weep = z.strictObject({ ...common, ...packaged, kind: z.literal('weep'), litresPerMinute: z.number().positive() });
+const strip = z.strictObject({ ...common, ...packaged, kind: z.literal('strip'), length: size });
+const screw = z.strictObject({ ...common, ...packaged, kind: z.literal('screw'), length: size });
 const sealant = z.strictObject({ ...common, kind: z.literal('sealant'), tubeMillilitres: z.number().positive(), bead: size });
 
 export const itemSchema = z.discriminatedUnion('kind', [
@@ -103,6 +138,15 @@ export const itemSchema = z.discriminatedUnion('kind', [
   lengthMetal('gutterApron'),
   lengthMetal('apron'),
   lengthMetal('reglet'),
+  lengthMetal('valleyMetal'),
+  flatSheet,
+  cleat,
+  boot,
+  skylightKit,
+  wallFlashing,
+  weep,
+  strip,
+  screw,
   iceBarrier,
   underlayment,
   tape,
@@ -121,4 +165,4 @@ export const catalogSchema = z.strictObject({
 export type Catalog = z.infer<typeof catalogSchema>;
 
 /** Metal bought by the length. */
-export type LengthMetal = ItemOf<'dripEdge'> | ItemOf<'gutterApron'> | ItemOf<'apron'> | ItemOf<'reglet'>;
+export type LengthMetal = ItemOf<'dripEdge'> | ItemOf<'gutterApron'> | ItemOf<'apron'> | ItemOf<'reglet'> | ItemOf<'valleyMetal'>;

@@ -6,8 +6,11 @@ import { type Sheet, type SheetRequest, cellAt, cutSheet } from './sheet.ts';
 export const VERDICTS = ['clean', 'relies on sealant', 'caught by the underlayer', 'slow leak', 'wet'] as const;
 export type Verdict = (typeof VERDICTS)[number];
 
-/** A point on a facet's chart (on a wall: up the slope, and height above the roof line). */
-export type Place = { readonly facet: string; readonly x: number; readonly y: number };
+/**
+ * A point on a facet's chart. On a wall beside the slope: up the slope, and height above the roof line; on a face across the slope: along
+ * it, and height. `up` is how far up the slope it is, where the check says it.
+ */
+export type Place = { readonly facet: string; readonly x: number; readonly y: number; readonly up?: number };
 
 /** One thing the water found: what it does, why, at which piece, and the way it took. */
 export type Problem = {
@@ -149,7 +152,7 @@ export function followHose(
 }
 
 /** How far up the slope a place is, on the roof or beside it on a wall. */
-const upSlope = ({ facet, x, y }: Place): number => (facet.includes('/') ? x : y);
+const upSlope = ({ facet, x, y, up }: Place): number => up ?? (facet.includes('/') ? x : y);
 
 function tell(sheet: Sheet, flow: Flow): { verdict: Verdict; problems: Problem[] } {
   const problems = flow.leaks
@@ -198,6 +201,7 @@ function placeOf(sheet: Sheet, state: number): Place {
     facet: chart.facet,
     x: (chart.columns[column]! + chart.columns[column + 1]!) / 2,
     y: (chart.rows[row]! + chart.rows[row + 1]!) / 2,
+    ...(chart.stands === undefined ? {} : { up: chart.stands }),
   };
 }
 

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Assembly, printWords } from '../assembly/index.ts';
 import { buttLine } from '../covering/index.ts';
-import { changed, demoJob, demoLibrary } from '../../fixtures/demo.ts';
+import { changed, demoJob, demoLibrary, slopePart, slopeRecord } from '../../fixtures/demo.ts';
 import { type Job, type Plan, planJob } from '../job/index.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
 import { dryInMarks } from '../sequence/index.ts';
@@ -41,7 +41,7 @@ describe('the Ringing House north plane', () => {
 /** Plans that say themselves that something is missing (a wall's front or upper end, no metal that fits) are not defaults. */
 const wholePlans = anyJob.filter(
   (job) =>
-    job.planes[0]!.walls.every(({ from, to }) => from === 0 && to === null) &&
+    slopeRecord(job).walls.every(({ from, to }) => from === 0 && to === null) &&
     plan(job).findings.every(({ severity }) => severity === 'worth a look' || severity === 'breaks a rule'),
 );
 
@@ -149,7 +149,7 @@ describe('what a good roofer would not do', () => {
   it('a cover strip nailed over an apron: every nail of it meets water', () => {
     const made = plan(
       changed((job) => {
-        Object.assign(job.planes[0]!.walls[0]!, { x: inches(120), from: inches(61), foot: 'corner', runsPastEave: false });
+        Object.assign(slopeRecord(job).walls[0]!, { x: inches(120), from: inches(61), foot: 'corner', runsPastEave: false });
       }),
     );
     const nails = (assembly: Assembly) =>
@@ -163,7 +163,7 @@ describe('what a good roofer would not do', () => {
   });
 
   it('an edge that only sealant closes is said to rely on it', () => {
-    const masonry = plan(changed((job) => void (job.planes[0]!.walls[0]!.cladding = 'masonry')));
+    const masonry = plan(changed((job) => void (slopeRecord(job).walls[0]!.cladding = 'masonry')));
     expect(checkDrainage(masonry, finished).verdict).toBe('clean');
     const surfaceBar = {
       ...masonry,
@@ -220,7 +220,7 @@ describe('what a good roofer would not do', () => {
 /** A smaller roof, so that many can be looked at. */
 const small = plan(
   changed((job) => {
-    Object.assign(job.planes[0]!, { eaveLength: inches(120), slope: { kind: 'slope', length: inches(100) } });
+    Object.assign(slopePart(job), { eaveLength: inches(120), slope: { kind: 'slope', length: inches(100) } });
   }),
 );
 const anyStep = fc.integer({ min: 1, max: 17 }).map((n) => `SW1-${String(n).padStart(2, '0')}`);
@@ -301,8 +301,8 @@ describe('whatever the roof', () => {
       const { reach, creep } = measureReserve(
         plan(
           changed((job) => {
-            Object.assign(job.planes[0]!, { eaveLength: inches(60), slope: { kind: 'slope', length: inches(60) } });
-            job.planes[0]!.walls[0]!.stepFlashing = stepFlashing;
+            Object.assign(slopePart(job), { eaveLength: inches(60), slope: { kind: 'slope', length: inches(60) } });
+            slopeRecord(job).walls[0]!.stepFlashing = stepFlashing;
           }),
         ),
         finished,

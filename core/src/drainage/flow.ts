@@ -1,4 +1,5 @@
 import type { EdgeHold, Role } from '../assembly/index.ts';
+import type { Point } from '../roof/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 import { type Chart, LEFT, LOWER, RIGHT, type Sheet, UPPER } from './sheet.ts';
 
@@ -53,7 +54,15 @@ export type Flow = {
 
 /** Metal without hem, rib or cross-fall: past two butt lines on one piece, water leaves over its side. */
 const FLAT_METAL: ReadonlySet<Role> = new Set(['step', 'kickOut', 'apronEnd']);
-const SHEETS: ReadonlySet<Role> = new Set(['iceBarrier', 'wallMembrane', 'underlayment', 'edgeSeal']);
+const SHEETS: ReadonlySet<Role> = new Set([
+  'iceBarrier',
+  'wallMembrane',
+  'underlayment',
+  'edgeSeal',
+  'valleySheet',
+  'collar',
+  'frameTape',
+]);
 const EAVE_METAL: ReadonlySet<Role> = new Set(['gutterApron', 'dripEdge']);
 
 const OVERRUN_LINES = 2;
@@ -76,13 +85,13 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
   const cause = new Uint8Array(2 * stateCount);
   const blame = new Int32Array(2 * stateCount);
   const cellOf = new Int32Array(stateCount);
-  const chartOf = new Uint8Array(cellCount);
+  const chartOf = new Uint16Array(cellCount);
   const queued = new Uint8Array(stateCount);
   const filmed = new Uint8Array(stateCount);
   const leaks: Leak[] = [];
   const leaked = new Set<string>();
   let queue: number[] = [];
-  const roof = charts[0]!;
+  const main = charts[0]!;
   const foldOfWall = new Map(folds.map((fold) => [fold.wall, fold]));
 
   for (let cell = 0; cell < cellCount; cell++)
@@ -102,7 +111,7 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     for (let state = topOf(cell); state > stackStart[cell]!; state--) if (layerAt[state]! <= layer) return state;
     return stackStart[cell]!;
   };
-  const holdAt = (layer: number, chart: number, edge: number): EdgeHold => sheet.holds.get(layer * 64 + chart)?.[edge] ?? 'open';
+  const holdAt = (layer: number, chart: number, edge: number): EdgeHold => sheet.holds.get(layer * charts.length + chart)?.[edge] ?? 'open';
   /** Does an edge keep water from passing under it sideways or uphill? */
   const isHeld = (hold: EdgeHold): boolean =>
     hold === 'bonded' || hold === 'letIn' || (hold === 'sealed' && !settings.sealedOpen);
@@ -162,22 +171,27 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     let target = highest(cell, layer);
     const same = layerAt[target] === layer;
     const lines =
-      same && chart === 0 && FLAT_METAL.has(roleAt(from)) && chartOf[cellOf[from]!] === 0
-        ? passed[from]! + sheet.buttLines[rowOf(cellOf[from]!)]!
+      same && charts[chart]!.kind === 'roof' && FLAT_METAL.has(roleAt(from)) && chartOf[cellOf[from]!] === chart
+        ? passed[from]! + charts[chart]!.butts[rowOf(cellOf[from]!)]!
         : 0;
     let why: Cause = 'none';
     let who = 0;
     // from a wall leg under a course is not a reverse lap: it is under cover, judged by where it comes out
-    if (isOpen(from) && wet[from] && chartOf[cellOf[from]!] === chart) {
-      while (target < topOf(cell)) {
-        const above = layerAt[target + 1]!;
-        if (find(cellOf[from]!, above) >= 0) break;
-        if (turnsOver(holdAt(above, chart, UPPER))) target++;
-        else {
-          why = 'reverse lap';
-          who = above;
-          break;
-        }
+    const sameChart = chartOf[cellOf[from]!] === chart;
+    const lay = isOpen(from) && wet[from] === 1;
+    while (sameChart && target < topOf(cell)) {
+      const above = layerAt[target + 1]!;
+      if (find(cellOf[from]!, above) >= 0) break;
+      if (turnsOver(holdTowards(above, chart, UPPER, cell, 0, 1))) target++;
+      else if (!lay) break;
+      else if (slantAt(above, chart, cell, 0, 1)?.sideways) {
+        // over it, and under it as far as water creeps
+        if (settings.creep > 0) creepTo(target, settings.creep, true, 2 * from, 'short sidelap', above);
+        target++;
+      } else {
+        why = 'reverse lap';
+        who = above;
+        break;
       }
     }
     if (wet[from]) run(target, 2 * from, why === 'none' ? how : 'goes under', why, who, Math.min(OVERRUN_LINES, lines));
@@ -185,6 +199,42 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
       if (fromLeft[from]! > 0) creepTo(target, fromLeft[from]!, true, 2 * from);
       if (fromRight[from]! > 0) creepTo(target, fromRight[from]!, false, 2 * from);
     }
+  };
+  /** The edge of a slanting piece nearest to a cell's border: its number in the piece's outline, and whether it faces more sideways. */
+  const slantAt = (layer: number, index: number, cell: number, dx: number, dy: number): { edge: number; sideways: boolean } | undefined => {
+    const outlines = sheet.slants.get(layer * charts.length + index);
+    if (!outlines) return undefined;
+    const chart = charts[index]!;
+    const local = cell - chart.first;
+    const row = Math.floor(local / chart.columnCount);
+    const column = local - row * chart.columnCount;
+    const at: Point = [
+      chart.columns[column]! + ((chart.columns[column + 1]! - chart.columns[column]!) * (1 + dx)) / 2,
+      chart.rows[row]! + ((chart.rows[row + 1]! - chart.rows[row]!) * (1 + dy)) / 2,
+    ];
+    let nearest = Number.POSITIVE_INFINITY;
+    let found = -1;
+    let sideways = false;
+    for (const outline of outlines)
+      for (let edge = 0; edge < outline.length; edge++) {
+        const a = outline[edge]!;
+        const b = outline[edge + 1 === outline.length ? 0 : edge + 1]!;
+        const [ex, ey] = [b[0] - a[0], b[1] - a[1]];
+        const t = Math.max(0, Math.min(1, ((at[0] - a[0]) * ex + (at[1] - a[1]) * ey) / (ex * ex + ey * ey)));
+        const [ox, oy] = [at[0] - a[0] - t * ex, at[1] - a[1] - t * ey];
+        const distance = ox * ox + oy * oy;
+        if (distance >= nearest) continue;
+        nearest = distance;
+        found = edge;
+        // more than 45° off the fall
+        sideways = Math.abs(ey) > Math.abs(ex);
+      }
+    return { edge: found, sideways };
+  };
+  /** How a piece's edge towards a neighbouring cell is held; a slanting piece's by the edge that is really there. */
+  const holdTowards = (layer: number, index: number, edge: number, cell: number, dx: number, dy: number): EdgeHold => {
+    const slant = slantAt(layer, index, cell, dx, dy);
+    return holdAt(layer, index, slant && slant.edge < 4 ? slant.edge : edge);
   };
   const rowOf = (cell: number): number => {
     const chart = charts[chartOf[cell]!]!;
@@ -196,7 +246,7 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     const cell = cellOf[state]!;
     const role = layerAt[state] === 0 ? undefined : roleAt(state);
     const sheetOverMetal = (): boolean => {
-      if (roof.rows[rowOf(cell) + 1]! <= LINE_TOLERANCE) return true; // folded down over the deck edge
+      if (charts[chartOf[cell]!]!.rows[rowOf(cell) + 1]! <= LINE_TOLERANCE) return true; // folded down over the deck edge
       for (let below = state - 1; below > stackStart[cell]!; below--) if (EAVE_METAL.has(roleAt(below))) return true;
       return false;
     };
@@ -210,7 +260,7 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
       );
     if (!finished) return;
     for (const fold of folds) {
-      if (!fold.runsOn || !fold.leg.includes(column)) continue;
+      if (!fold.runsOn || fold.roof !== chartOf[cell] || !fold.leg.includes(column)) continue;
       const kicked = Array.from({ length: topOf(cell) - stackStart[cell]! }, (_, i) => stackStart[cell]! + 1 + i).some(
         (at) => roleAt(at) === 'kickOut',
       );
@@ -288,14 +338,14 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
       if (inside >= 0) {
         if (inside === topOf(at)) continue;
         const cover = newCover(inside, cell);
-        if (cover > 0 && isHeld(holdAt(cover, index, step === 1 ? LEFT : RIGHT))) continue;
+        if (cover > 0 && isHeld(holdTowards(cover, index, step === 1 ? LEFT : RIGHT, at, -step, 0))) continue;
         creepTo(inside, left, step === 1, 2 * state);
       } else {
-        if (layer > 0 && isHeld(holdAt(layer, index, step === 1 ? RIGHT : LEFT))) continue;
+        if (layer > 0 && isHeld(holdTowards(layer, index, step === 1 ? RIGHT : LEFT, cell, step, 0))) continue;
         const below = highest(at, layer);
         if (below === topOf(at)) continue;
         const cover = newCover(below, cell);
-        if (cover > 0 && isHeld(holdAt(cover, index, step === 1 ? LEFT : RIGHT))) continue;
+        if (cover > 0 && isHeld(holdTowards(cover, index, step === 1 ? LEFT : RIGHT, at, -step, 0))) continue;
         creepTo(below, left, step === 1, 2 * state, 'short sidelap', layer);
       }
     }
@@ -306,7 +356,7 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     const index = chartOf[cell]!;
     const open = isOpen(state) && wet[state] === 1;
     // a head reaches h / sin θ along a slope and h on a wall
-    const head = settings.reach * (roof.sine / chart.sine);
+    const head = settings.reach * (main.sine / chart.sine);
     const left = open ? head : climb[state]! - (chart.rows[row + 1]! - chart.rows[row]!);
     const at = cell + chart.columnCount;
     if (left <= LINE_TOLERANCE || row + 1 >= chart.rowCount || chart.taken[at - chart.first]) return;
@@ -321,7 +371,9 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     };
     const inside = find(at, layer);
     if (inside >= 0) return climbTo(inside, 'climbs', 'none', 0);
-    if (layer === 0 || isHeld(holdAt(layer, index, UPPER))) return;
+    if (layer === 0 || isHeld(holdTowards(layer, index, UPPER, cell, 0, 1))) return;
+    // past an edge that faces sideways water creeps, it does not climb
+    if (slantAt(layer, index, cell, 0, 1)?.sideways) return;
     run(highest(cell, layer - 1), origin, 'spills behind', 'short headlap', layer);
     climbTo(highest(at, layer), 'climbs', 'short headlap', layer);
   };
@@ -339,7 +391,7 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     if (running) {
       const why = CAUSES[cause[2 * state]!]!;
       if (layer === 0) {
-        if (finished || index === 0 || why !== 'none') leak(2 * state, 'bare', why === 'none' ? 'gap' : why, blame[2 * state]!);
+        if (finished || chart.kind === 'roof' || why !== 'none') leak(2 * state, 'bare', why === 'none' ? 'gap' : why, blame[2 * state]!);
       } else if (finished && SHEETS.has(role)) leak(2 * state, 'under', why === 'none' ? 'gap' : why, blame[2 * state]! || layer);
     }
     fasteners(state, cell, chart.columns[column]!, chart.columns[column + 1]!);
@@ -355,16 +407,43 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     if (settings.reach > 0 && (running || climb[state]! > 0)) upwards(state, cell, chart, row);
   };
 
+  /** The cell of the roof that a wall's water lands on, or −1. */
+  const landing = (index: number, column: number): number => {
+    const fold = foldOfWall.get(index);
+    if (!fold) return -1;
+    const roof = charts[fold.roof]!;
+    const [row, at] = fold.along === 'column' ? [column, fold.line] : [fold.line, column];
+    return roof.first + row * roof.columnCount + at;
+  };
+
+  /** Water goes on into a cell beside: over a piece that lies there above it, and under that as far as it creeps. */
+  const passInto = (state: number, cell: number): void => {
+    const target = highest(cell, layerAt[state]!);
+    if (!isOpen(state) || target === topOf(cell)) return run(target, 2 * state, 'falls');
+    run(topOf(cell), 2 * state, 'falls');
+    if (settings.creep > 0) creepTo(target, settings.creep, true, 2 * state);
+  };
+
   const fall = (state: number, cell: number, index: number, chart: Chart, row: number, column: number): void => {
-    if (index > 0 && row === 0) {
-      const fold = foldOfWall.get(index);
-      if (fold) comeDown(state, roof.first + column * roof.columnCount + fold.column, 0, 'falls');
+    const below = cell - chart.columnCount;
+    if (chart.kind === 'wall') {
+      if (row > 0 && !chart.taken[below - chart.first]) return comeDown(state, below, index, 'falls');
+      const at = landing(index, column);
+      if (at >= 0) comeDown(state, at, chartOf[at]!, 'falls');
       return;
     }
-    const below = cell - chart.columnCount;
-    const atEave = index === 0 && chart.rows[row]! <= LINE_TOLERANCE;
+    const drift = chart.drift[cell - chart.first]!;
+    if (drift !== 0 && column + drift >= 0 && column + drift < chart.columnCount) return passInto(state, cell + drift);
+    const valley = sheet.valleys.get(cell);
+    if (valley) {
+      if (valley.next >= 0) comeDown(state, valley.next, index, 'falls');
+      if (valley.across >= 0) passInto(state, valley.across);
+      if (valley.next < 0 && chart.hasEave) leave(state, column);
+      return;
+    }
+    const atEave = chart.hasEave && chart.rows[row]! <= LINE_TOLERANCE;
     if (row === 0 || (atEave && find(below, layerAt[state]!) < 0)) {
-      if (index === 0 && atEave) leave(state, column);
+      if (atEave) leave(state, column);
       return;
     }
     if (!chart.taken[below - chart.first]) return comeDown(state, below, index, 'falls');

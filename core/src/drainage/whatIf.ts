@@ -79,7 +79,7 @@ function apply(assembly: Assembly, whatIf: WhatIf): Assembly | string {
       if (!assembly.pieces.some(({ role }) => role === 'iceBarrier'))
         return 'There are no ice barrier strips to lay in another order.';
       return change((piece) =>
-        piece.role === 'iceBarrier' ? { ...piece, lay: [piece.lay[0], -piece.lay[1], piece.lay[2], piece.lay[3]] } : piece,
+        piece.role === 'iceBarrier' ? { ...piece, lay: [piece.lay[0], piece.lay[1], -piece.lay[2], piece.lay[3], piece.lay[4]] } : piece,
       );
     }
   }
@@ -128,7 +128,7 @@ function oneLongPiece(assembly: Assembly, wall: string): Assembly | string {
     const bounds = boundsOf(all.map((point) => wallToSlope(point, pitch)).map(({ s, u }) => [s, u] as const));
     return { ...cover, outline: bounds.map(([s, u]) => slopeToWall(s, u, pitch)) };
   });
-  const long: Piece = { ...first, mark: `${wall}-long`, covers, lay: [STAGE.covering, 0, 3, 0], liesOn: [] };
+  const long: Piece = { ...first, mark: `${wall}-long`, covers, lay: [STAGE.covering, first.lay[1], 0, 3, 0], liesOn: [] };
   const left = without(assembly, (piece) => steps.includes(piece));
   return { ...left, pieces: [...left.pieces, long] };
 }
@@ -151,7 +151,7 @@ function nailedStrip(assembly: Assembly, mark: string): Assembly | string {
     detail: apron.detail,
     role: 'apronEnd',
     covers: [{ facet: cover.facet, outline: rectangle(low[0], low[1], high[0], top), holds: ['open'] }],
-    lay: [apron.lay[0], apron.lay[1], apron.lay[2], apron.lay[3] + 0.5],
+    lay: [apron.lay[0], apron.lay[1], apron.lay[2], apron.lay[3], apron.lay[4] + 0.5],
     liesOn: [mark],
     keys: [],
   };
@@ -175,7 +175,7 @@ function onFelt(assembly: Assembly, wall: string): Assembly | string {
     role: 'underlayment',
     sealsNails: false,
     // laid before everything else: it was there already
-    lay: [STAGE.eaveMetal, -1, 0, piece.lay[3]],
+    lay: [STAGE.eaveMetal, -1, -1, 0, piece.lay[4]],
     liesOn: [],
     covers: piece.covers.map((cover) => ({
       ...cover,

@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { changed, demoJob, demoLibrary, demoText } from '../../fixtures/demo.ts';
+import { changed, demoJob, demoLibrary, demoText, slopeRecord } from '../../fixtures/demo.ts';
 import { planJob } from '../job/index.ts';
 import { orderCsv, readJobText, runSheetCsv, writeJobText } from './index.ts';
 
@@ -24,7 +24,7 @@ describe('a job file', () => {
 
   it('of another version, another kind, cut off anywhere, or too large is refused in one sentence', () => {
     expect(problems(edited((draft) => Object.assign(draft, { version: 7 })))).toEqual([
-      'Job file: it is version 7 of the format; this Ruvet reads version 1.',
+      'Job file: it is version 7 of the format; this Ruvet reads versions 1 and 2.',
     ]);
     expect(problems('[]')[0]).toContain('not a Ruvet job');
     expect(problems(`{"format":"ruvet-job","x":"${'a'.repeat(20 * 1024 * 1024)}"}`)).toEqual([
@@ -83,7 +83,7 @@ describe('tables', () => {
   });
 
   it('a name that a spreadsheet would take for a formula is made harmless', () => {
-    const job = changed((draft) => void (draft.planes[0]!.name = '=1+1'));
+    const job = changed((draft) => void (slopeRecord(draft).name = '=1+1'));
     expect(runSheetCsv(planJob(job, demoLibrary), 'imperial')).toContain(`'=1+1`);
   });
 });

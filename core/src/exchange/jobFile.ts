@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { type Issue, checkJob } from '../job/check.ts';
 import type { Library } from '../job/library.ts';
+import { upgradeJob } from '../job/upgrade.ts';
 import { JOB_FORMAT_VERSION, type Job, jobSchema } from '../job/schema.ts';
 
 /** A job file may be at most this large; a real one is a few kilobytes. */
@@ -23,13 +24,47 @@ const LABELS: Record<string, string> = {
   'underlayers.insideWall': 'Ice barrier inside the wall line',
   'underlayers.longestStrip': 'Longest strip handled',
   'underlayers.eaveOrder': 'Order at the eave',
-  planes: 'Slopes',
+  parts: 'Parts of the roof',
+  features: 'Features',
   'plane.name': 'Name of the slope',
-  'plane.eaveLength': 'Eave length',
-  'plane.slope.length': 'Slope length',
-  'plane.pitch': 'Pitch',
-  'plane.overhang': 'Eave overhang',
-  'plane.wallThickness': 'Exterior wall thickness',
+  'plane.exposure': 'Exposure on this slope',
+  'plane.rafters.spacing': 'Rafter spacing',
+  'plane.rafters.first': 'First rafter from the left end',
+  'part.name': 'Name of the part',
+  'part.eaveLength': 'Eave length',
+  'part.slope.length': 'Slope length',
+  'part.pitch': 'Pitch',
+  'part.overhang': 'Eave overhang',
+  'part.wallThickness': 'Exterior wall thickness',
+  'part.width': 'Width',
+  'part.halfWidth': 'Half its width, eave edge to under the ridge',
+  'part.centre': 'Its middle along the host’s eave',
+  'part.projection': 'Stands out past the host’s eave',
+  'part.rise': 'Its eave above the host’s',
+  'part.from.length': 'Front face up the slope',
+  'part.height': 'Height of the front wall',
+  'part.place.facing': 'Faces',
+  'part.place.height': 'Eave above the datum',
+  'part.place.east': 'East of the datum',
+  'part.place.north': 'North of the datum',
+  'feature.name': 'Name',
+  'feature.across.distance': 'Across the slope',
+  'feature.up.length': 'Up the slope',
+  'feature.width': 'Width',
+  'feature.depth': 'Depth',
+  'feature.height': 'Height',
+  'feature.upstand': 'Frame above the deck',
+  'feature.diameter': 'Outside diameter',
+  'feature.apronLeg': 'Apron’s roof leg',
+  'feature.jointSpacing': 'Joint spacing',
+  'feature.cricketHeight': 'Cricket height',
+  'feature.rows': 'Rows',
+  'feature.columns': 'Legs a row',
+  'feature.age': 'Age of the old unit',
+  'feature.throughWall.veneer': 'Veneer’s bearing',
+  'feature.throughWall.cavity': 'Cavity',
+  'feature.throughWall.rise': 'Up the backup wall',
+  'feature.throughWall.pieceLength': 'Length of the pieces',
   'wall.name': 'Name of the wall',
   'wall.id': 'Mark of the wall',
   'wall.x': 'Wall’s distance from the left end',
@@ -42,7 +77,11 @@ const LABELS: Record<string, string> = {
 
 /** The field's name as the screen has it, for a path in the document; unknown paths name themselves. */
 export function fieldLabel(path: string): string {
-  const short = path.replace(/^planes\.\d+\.walls\.\d+\./, 'wall.').replace(/^planes\.\d+\./, 'plane.');
+  const short = path
+    .replace(/^parts\.\d+\.planes\.\d+\.walls\.\d+\./, 'wall.')
+    .replace(/^parts\.\d+\.planes\.\d+\./, 'plane.')
+    .replace(/^parts\.\d+\./, 'part.')
+    .replace(/^features\.\d+\./, 'feature.');
   return LABELS[short] ?? (path === '' ? 'Job file' : path);
 }
 
@@ -58,7 +97,8 @@ function issueOf(issue: z.core.$ZodIssue): Issue {
 
 /** Reads a job from parsed JSON: format, version, every field, then whether it can be planned with this library. */
 export function readJob(data: unknown, library: Library): ReadJob {
-  const envelope = z.looseObject({ format: z.unknown(), version: z.unknown() }).safeParse(data);
+  const upgraded = upgradeJob(data);
+  const envelope = z.looseObject({ format: z.unknown(), version: z.unknown() }).safeParse(upgraded);
   if (!envelope.success || envelope.data.format !== 'ruvet-job') {
     return {
       ok: false,
@@ -71,12 +111,12 @@ export function readJob(data: unknown, library: Library): ReadJob {
       issues: [
         {
           path: 'version',
-          message: `Job file: it is version ${JSON.stringify(envelope.data.version) ?? 'unknown'} of the format; this Ruvet reads version ${JOB_FORMAT_VERSION}.`,
+          message: `Job file: it is version ${JSON.stringify(envelope.data.version) ?? 'unknown'} of the format; this Ruvet reads versions 1 and ${JOB_FORMAT_VERSION}.`,
         },
       ],
     };
   }
-  const parsed = jobSchema.safeParse(data);
+  const parsed = jobSchema.safeParse(upgraded);
   if (!parsed.success) return { ok: false, issues: parsed.error.issues.map(issueOf) };
   const issues = checkJob(parsed.data, library);
   return issues.length > 0 ? { ok: false, issues } : { ok: true, job: parsed.data };

@@ -1,10 +1,11 @@
 import { findItem, type ItemKind } from '../catalog/index.ts';
 import { findPack, leastOf, mostOf, resolveRules } from '../rules/index.ts';
 import { LINE_TOLERANCE, printLength, printPitch } from '../units/index.ts';
-import { type PlacedWall, blocksBehind, placeWalls } from '../details/index.ts';
-import { slopeLength } from '../roof/index.ts';
+import { type Footprint, type PlacedWall, blocksBehind, footprint, placeWalls } from '../details/index.ts';
+import { type Outline, distanceToStretch, heightAt, intersectOutlines, isWithin, outlineArea, rectangle } from '../roof/index.ts';
+import { type Plane, planesOf } from './planes.ts';
 import { type Library, sourcesOf } from './library.ts';
-import type { Job, Plane, Wall } from './schema.ts';
+import type { Job, Wall } from './schema.ts';
 
 /** One thing wrong with an input: where (path in the document) and a sentence that names the field. */
 export type Issue = { readonly path: string; readonly message: string };
@@ -16,8 +17,146 @@ export type Issue = { readonly path: string; readonly message: string };
 export function checkJob(job: Job, library: Library): Issue[] {
   const missing = checkReferences(job, library);
   if (missing.length > 0) return missing;
-  return job.planes.flatMap((plane, i) => [...checkCovering(job, plane, i, library), ...checkWalls(job, plane, i)]);
+  const doubled = checkIds(job);
+  if (doubled.length > 0) return doubled;
+  const { planes, problems } = planesOf(job);
+  if (problems.length > 0) return problems.map(({ part, field, message }) => ({ path: `parts.${part}.${field}`, message }));
+  const hidden = job.parts.flatMap((part, i) =>
+    part.planes
+      .filter(({ id }) => !planes.some((plane) => plane.id === id))
+      .map(({ name }) => ({ path: `parts.${i}.planes`, message: `${name}: other parts of the roof cover it wholly; move or shrink them.` })),
+  );
+  return [
+    ...hidden,
+    ...planes.flatMap((plane) => [...checkCovering(job, plane, library), ...checkWalls(job, plane)]),
+    ...checkMeeting(job, planes),
+    ...checkFeatures(job, planes),
+  ];
 }
+
+/** Where a slope's record stands in the document. */
+function pathOf(job: Job, plane: { readonly id: string }): { part: string; record: string } {
+  for (const [i, part] of job.parts.entries())
+    for (const [j, { id }] of part.planes.entries()) if (id === plane.id) return { part: `parts.${i}`, record: `parts.${i}.planes.${j}` };
+  throw new Error(`no slope ${plane.id}`);
+}
+
+function checkIds(job: Job): Issue[] {
+  const issues: Issue[] = [];
+  const planes = new Set<string>();
+  const parts = new Set<string>();
+  const marks = new Set<string>();
+  job.parts.forEach((part, i) => {
+    if (parts.has(part.id)) issues.push({ path: `parts.${i}.id`, message: `${part.name}: another part of the roof has the id "${part.id}".` });
+    parts.add(part.id);
+    part.planes.forEach((plane, j) => {
+      if (planes.has(plane.id)) issues.push({ path: `parts.${i}.planes.${j}.id`, message: `${plane.name}: another slope has the id "${plane.id}".` });
+      planes.add(plane.id);
+      plane.walls.forEach((wall, w) => {
+        if (marks.has(wall.id)) issues.push({ path: `parts.${i}.planes.${j}.walls.${w}.id`, message: `${wall.name}, mark: another wall is already marked ${wall.id}.` });
+        marks.add(wall.id);
+      });
+    });
+  });
+  job.features.forEach((feature, i) => {
+    if (marks.has(feature.id)) issues.push({ path: `features.${i}.id`, message: `${feature.name}, mark: something else is already marked ${feature.id}.` });
+    marks.add(feature.id);
+    if (!planes.has(feature.plane)) issues.push({ path: `features.${i}.plane`, message: `${feature.name}, slope: there is no slope "${feature.plane}".` });
+  });
+  return issues;
+}
+
+/** Slopes of different parts whose edges lie over one another in plan but not in height. */
+function checkMeeting(job: Job, planes: readonly Plane[]): Issue[] {
+  const issues: Issue[] = [];
+  planes.forEach((plane, i) => {
+    const edges = outer(plane);
+    for (const other of planes.slice(i + 1)) {
+      if (other.part === plane.part) continue;
+      const miss = edges.flatMap(([a, b, height]) =>
+        outer(other).flatMap(([c, d, theirs]) => {
+          const middle: [number, number] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
+          const apart = Math.abs(height(middle) - theirs(middle));
+          return distanceToStretch(middle, c, d) < 13 && apart > 1 && apart < 150 ? [apart] : [];
+        }),
+      );
+      if (miss.length > 0)
+        issues.push({
+          path: `${pathOf(job, other).part}.place.height`,
+          message: `${other.name} and ${plane.name} do not meet: their edges stand over one another in plan but ${printLength(miss[0]!, job.units)} apart in height; check the pitches, runs and eave heights.`,
+        });
+    }
+  });
+  return issues;
+}
+
+type EdgeInPlan = [readonly [number, number], readonly [number, number], (at: readonly [number, number]) => number];
+
+function outer({ joined }: Plane): EdgeInPlan[] {
+  return joined.plan.flatMap((from, i): EdgeInPlan[] => {
+    const edge = joined.edges[i];
+    if (!edge || edge.other !== undefined || edge.kind === 'wall') return [];
+    return [[from, joined.plan[(i + 1) % joined.plan.length]!, (at) => heightAt(joined.face, at)]];
+  });
+}
+
+const rectangleOf = ({ x0, x1, from, to }: Footprint): Outline => rectangle(x0, from, x1, to);
+
+/** Features off their slope, over one another, in a valley, wider than the slope, or on a wall. */
+function checkFeatures(job: Job, planes: readonly Plane[]): Issue[] {
+  const issues: Issue[] = [];
+  const print = (mm: number): string => printLength(mm, job.units);
+  const placed = job.features.flatMap((feature, i) => {
+    const plane = planes.find(({ id }) => id === feature.plane);
+    return feature.kind === 'headwall' || !plane ? [] : [{ feature, i, plane, foot: footprint(feature, plane) }];
+  });
+  job.features.forEach((feature, i) => {
+    if (feature.kind !== 'headwall') return;
+    const plane = planes.find(({ id }) => id === feature.plane);
+    if (plane && plane.top !== 'wall')
+      issues.push({ path: `features.${i}.plane`, message: `${feature.name}, slope: ${plane.name} does not end against a wall at its top; set its top to a wall first.` });
+    if (job.features.some((other, j) => j < i && other.kind === 'headwall' && other.plane === feature.plane))
+      issues.push({ path: `features.${i}.plane`, message: `${feature.name}, slope: the wall along the top of that slope is already there.` });
+  });
+  for (const { feature, i, plane, foot } of placed) {
+    const path = `features.${i}`;
+    const width = foot.x1 - foot.x0;
+    const say = (field: string, message: string): void => void issues.push({ path: `${path}.${field}`, message: `${feature.name}, ${message}` });
+    if (width > plane.eaveLength + LINE_TOLERANCE)
+      say('across.distance', `width: ${print(width)} is wider than the slope it stands on, ${print(plane.eaveLength)}.`);
+    else if (foot.x0 < -LINE_TOLERANCE || foot.x1 > plane.eaveLength + LINE_TOLERANCE)
+      say('across.distance', `across the slope: it would stand past the ${foot.x0 < 0 ? 'left' : 'right'} end of ${plane.name}.`);
+    else if (foot.from < 0) say('up.length', `up the slope: it would hang over the eave.`);
+    else if (foot.to > plane.slope.length + LINE_TOLERANCE)
+      say('up.length', `up the slope: its upper end, ${print(foot.to)}, is past the top of ${plane.name}, ${print(plane.slope.length)}.`);
+    else {
+      const on = rectangleOf(foot);
+      const kept = intersectOutlines(plane.outline, on).reduce((sum, part) => sum + outlineArea(part), 0);
+      const inHole = plane.holes.some((hole) => intersectOutlines(hole, on).length > 0 || isWithin(hole, [foot.x0, foot.from]));
+      if (kept < outlineArea(on) - 100 || inHole) {
+        const valley = plane.edges.find(({ kind, from, to }) => kind === 'valley' && crosses(on, from, to));
+        say('across.distance', valley ? 'place: it would stand in a valley.' : `place: it would stand off ${plane.name}, where another part of the roof is.`);
+      }
+    }
+    for (const other of placed) {
+      if (other.i >= i || other.plane !== plane) continue;
+      const apart = foot.x0 >= other.foot.x1 || foot.x1 <= other.foot.x0 || foot.from >= other.foot.to || foot.to <= other.foot.from;
+      if (!apart) say('across.distance', `place: it would overlap ${other.feature.name}.`);
+    }
+    const wall = plane.walls.find(
+      ({ x, from, to }) => x > foot.x0 + LINE_TOLERANCE && x < foot.x1 - LINE_TOLERANCE && from < foot.to && (to ?? plane.slope.length) > foot.from,
+    );
+    if (wall) say('across.distance', `place: ${wall.name} runs through it.`);
+    else if (blocksBehind(placeWalls(plane.walls, plane.slope.length), plane.eaveLength).some((block) => foot.x1 > block.x0 + 1 && foot.x0 < block.x1 - 1 && foot.to > block.from && foot.from < block.to))
+      say('across.distance', 'place: a wall takes up that part of the slope.');
+  }
+  return issues;
+}
+
+const crosses = (outline: Outline, from: readonly [number, number], to: readonly [number, number]): boolean =>
+  Array.from({ length: 41 }, (_, i) => i / 40).some((t) => isWithin(outline, [from[0] + (to[0] - from[0]) * t, from[1] + (to[1] - from[1]) * t])) ||
+  outline.some((corner) => distanceToStretch(corner, from, to) < 50);
+
 
 const PRODUCT_FIELDS: readonly { path: string; label: string; kind: ItemKind; id: (job: Job) => string }[] = [
   { path: 'covering.shingle', label: 'Shingle', kind: 'shingle', id: (job) => job.covering.shingle },
@@ -33,16 +172,19 @@ function checkReferences(job: Job, { packs, catalog }: Library): Issue[] {
     if (!findItem(catalog, kind, id(job)))
       issues.push({ path, message: `${label}: the catalog has no such item as "${id(job)}".` });
   }
-  job.planes.forEach((plane, i) =>
-    plane.walls.forEach((wall, j) => {
-      if (wall.stepFlashing !== null && !findItem(catalog, 'stepFlashing', wall.stepFlashing)) {
-        issues.push({
-          path: `planes.${i}.walls.${j}.stepFlashing`,
-          message: `${wall.name}, step flashing: the catalog has no such item as "${wall.stepFlashing}".`,
-        });
-      }
-    }),
+  const missing = (path: string, name: string, kind: 'stepFlashing' | 'boot', id: string | null): void => {
+    if (id === null || findItem(catalog, kind, id)) return;
+    issues.push({ path, message: `${name}, ${kind === 'boot' ? 'base' : 'step flashing'}: the catalog has no such item as "${id}".` });
+  };
+  job.parts.forEach((part, i) =>
+    part.planes.forEach((plane, p) =>
+      plane.walls.forEach((wall, j) => missing(`parts.${i}.planes.${p}.walls.${j}.stepFlashing`, wall.name, 'stepFlashing', wall.stepFlashing)),
+    ),
   );
+  job.features.forEach((feature, i) => {
+    if (feature.kind === 'chimney') missing(`features.${i}.stepFlashing`, feature.name, 'stepFlashing', feature.stepFlashing);
+    if (feature.kind === 'pipe') missing(`features.${i}.boot`, feature.name, 'boot', feature.boot);
+  });
   job.packs.forEach((ref, i) => {
     if (!findPack(packs, ref))
       issues.push({
@@ -53,15 +195,15 @@ function checkReferences(job: Job, { packs, catalog }: Library): Issue[] {
   return issues;
 }
 
-function checkCovering(job: Job, plane: Plane, i: number, library: Library): Issue[] {
+function checkCovering(job: Job, plane: Plane, library: Library): Issue[] {
   const rules = resolveRules(sourcesOf(job, library), { covering: 'shingle', pitch: plane.pitch, iceDams: job.site.iceDams });
   const issues: Issue[] = [];
   const shingle = findItem(library.catalog, 'shingle', job.covering.shingle)!;
   const leastPitch = leastOf(rules, 'covering.pitch');
   if (plane.pitch < leastPitch - 1e-9) {
     issues.push({
-      path: `planes.${i}.pitch`,
-      message: `Pitch: ${printPitch(plane.pitch, 'x12')} is under the least for ${shingle.name}, ${printPitch(leastPitch, 'x12')}.`,
+      path: `${pathOf(job, plane).part}.pitch`,
+      message: `${job.parts.length > 1 ? `${plane.name}, pitch` : 'Pitch'}: ${printPitch(plane.pitch, 'x12')} is under the least for ${shingle.name}, ${printPitch(leastPitch, 'x12')}.`,
     });
   }
   const most = Math.min(shingle.maxExposure, mostOf(rules, 'covering.exposure'));
@@ -72,21 +214,22 @@ function checkCovering(job: Job, plane: Plane, i: number, library: Library): Iss
       message: `Exposure: ${print(job.covering.exposure)} is more than ${shingle.maker} allows for ${shingle.name}, ${print(most)}.`,
     });
   }
+  if (plane.exposure !== null && plane.exposure > most + 1e-6)
+    issues.push({
+      path: `${pathOf(job, plane).record}.exposure`,
+      message: `${plane.name}, exposure: ${printLength(plane.exposure, job.units)} is more than ${shingle.maker} allows for ${shingle.name}, ${printLength(most, job.units)}.`,
+    });
   return issues;
 }
 
-function checkWalls(job: Job, plane: Plane, i: number): Issue[] {
-  const slope = slopeLength(plane.slope, plane.pitch);
+function checkWalls(job: Job, plane: Plane): Issue[] {
+  const slope = plane.slope.length;
   const print = (mm: number): string => printLength(mm, job.units);
   const issues: Issue[] = [];
-  const ids = new Set<string>();
-  const placed = placeWalls(plane, slope);
+  const placed = placeWalls(plane.walls, slope);
   plane.walls.forEach((wall, j) => {
-    const path = `planes.${i}.walls.${j}`;
+    const path = `${pathOf(job, plane).record}.walls.${j}`;
     const to = wall.to ?? slope;
-    if (ids.has(wall.id))
-      issues.push({ path: `${path}.id`, message: `${wall.name}, mark: another wall is already marked ${wall.id}.` });
-    ids.add(wall.id);
     if (to > slope + LINE_TOLERANCE)
       issues.push({
         path: `${path}.to`,

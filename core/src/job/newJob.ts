@@ -1,7 +1,7 @@
 import { itemsOf } from '../catalog/index.ts';
 import { inches } from '../units/index.ts';
 import type { Library } from './library.ts';
-import { JOB_FORMAT_VERSION, type Job, type Plane, type Wall } from './schema.ts';
+import { type Feature, JOB_FORMAT_VERSION, type Job, type Part, type PlaneRecord, type Wall } from './schema.ts';
 
 /**
  * A fresh job to fill in: one slope without walls, the newest version of every code, trade-practice and house pack, and the first item
@@ -36,28 +36,94 @@ export function newJob(library: Library, name: string, units: Job['units']): Job
       longestStrip: null,
       underlayment: underlayment.id,
     },
-    planes: [newPlane()],
+    parts: [newPart('slope', [])!],
+    features: [],
+    valleys: {},
+    done: [],
     decisions: {},
     deviations: [],
   };
 }
 
-const newPlane = (): Plane => ({
-  id: 'slope',
-  name: 'Slope',
-  eaveLength: inches(240),
-  slope: { kind: 'level', length: inches(120) },
-  pitch: 0.5,
-  overhang: inches(12),
-  wallThickness: inches(6),
+const record = (id: string, name: string, top: PlaneRecord['top'] = 'ridge'): PlaneRecord => ({
+  id,
+  name,
   left: 'rake',
   right: 'rake',
-  top: 'ridge',
+  top,
   walls: [],
+  exposure: null,
+  rafters: null,
 });
 
+const COMMON = { pitch: 0.5, overhang: inches(12), wallThickness: inches(6) };
+
+/** The first free id of a kind, `base`, `base-2` and so on. */
+const freeId = (base: string, used: readonly string[]): string => {
+  if (!used.includes(base)) return base;
+  let i = 2;
+  while (used.includes(`${base}-${i}`)) i++;
+  return `${base}-${i}`;
+};
+
+/** A part of a roof to fill in, beside those there are; a part on a host stands on the first slope. Undefined without a host to stand on. */
+export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | undefined {
+  const used = parts.flatMap((part) => [part.id, ...part.planes.map(({ id }) => id)]);
+  const names = { slope: 'slope', gable: 'gable', hip: 'hip', crossGable: 'cross', dormer: 'dormer' } as const;
+  const id = freeId(names[kind], used);
+  const count = parts.filter((part) => part.kind === kind).length;
+  const label = { slope: 'Slope', gable: 'Main gable', hip: 'Hip roof', crossGable: 'Cross gable', dormer: 'Dormer' }[kind];
+  const name = count === 0 ? label : `${label} ${count + 1}`;
+  const slopes = (suffixes: readonly string[], names: readonly string[]): PlaneRecord[] =>
+    suffixes.map((suffix, i) => record(freeId(`${id}-${suffix}`, used), `${name}, ${names[i]}`));
+  const place = { east: 0, north: count * inches(-480), facing: 180, height: 0 };
+  const host = parts[0]?.planes[0]?.id;
+  switch (kind) {
+    case 'slope':
+      return { kind, id, name, ...COMMON, place, eaveLength: inches(240), slope: { kind: 'level', length: inches(120) }, planes: [record(id, name)] };
+    case 'gable':
+      return { kind, id, name, ...COMMON, place, eaveLength: inches(480), slope: { kind: 'level', length: inches(180) }, planes: slopes(['front', 'back'], ['front', 'back']) };
+    case 'hip':
+      return { kind, id, name, ...COMMON, place, eaveLength: inches(480), width: inches(300), planes: slopes(['front', 'right', 'back', 'left'], ['front', 'right', 'back', 'left']) };
+    case 'crossGable':
+      return host === undefined ? undefined : { kind, id, name, ...COMMON, host, centre: inches(120), halfWidth: inches(72), projection: 0, rise: 0, planes: slopes(['left', 'right'], ['left slope', 'right slope']) };
+    case 'dormer':
+      return host === undefined
+        ? undefined
+        : { kind, id, name, ...COMMON, overhang: 0, host, centre: inches(120), width: inches(48), from: { kind: 'slope', length: inches(48) }, height: inches(30), cladding: 'boards', planes: slopes(['left', 'right'], ['left slope', 'right slope']) };
+  }
+}
+
+/** A feature to fill in on a slope, marked with the next free number, in the slope's middle. */
+export function newFeature(kind: Feature['kind'], job: Job, plane: { readonly id: string; readonly eaveLength: number; readonly slope: { readonly length: number } }): Feature {
+  const prefix = { chimney: 'CH', skylight: 'SK', pipe: 'P', standoffs: 'ST', headwall: 'HW' }[kind];
+  const used = job.features.map(({ id }) => id);
+  let number = 1;
+  while (used.includes(`${prefix}${number}`)) number++;
+  const id = `${prefix}${number}`;
+  const label = { chimney: 'Chimney', skylight: 'Skylight', pipe: 'Pipe', standoffs: 'Standoff grid', headwall: 'Headwall' }[kind];
+  const at = (width: number, up: number) => ({
+    across: { from: 'left' as const, distance: Math.max(0, (plane.eaveLength - width) / 2) },
+    up: { kind: 'slope' as const, length: Math.max(inches(12), Math.min(up, plane.slope.length / 2)) },
+  });
+  const common = { id, plane: plane.id, name: `${label} ${number}` };
+  const jointSpacing = inches(8 / 3);
+  switch (kind) {
+    case 'chimney':
+      return { kind, ...common, ...at(inches(24), inches(60)), width: inches(24), depth: inches(24), height: inches(48), masonry: true, jointSpacing, apronLeg: inches(4), back: 'by the rules', cricketHeight: null, counter: 'stepped', stepFlashing: null };
+    case 'skylight':
+      return { kind, ...common, ...at(inches(30.5), inches(70)), width: inches(30.5), height: inches(46.5), mount: 'deck', upstand: inches(4), flashing: 'kit', bedding: 'dry', work: 'new opening', strip: 'renewing', age: 0 };
+    case 'pipe':
+      return { kind, ...common, ...at(0, inches(72)), diameter: inches(3.5), material: 'plastic', hot: false, boot: null };
+    case 'standoffs':
+      return { kind, ...common, ...at(inches(96), inches(48)), rows: 2, columns: 3, spacingAcross: inches(48), spacingUp: inches(48), diameter: inches(1.5) };
+    case 'headwall':
+      return { kind, ...common, height: inches(96), cladding: 'boards', jointSpacing, apronLeg: inches(4), apron: 'exposed', counter: 'reglet', throughWall: { veneer: inches(3.625), cavity: inches(1), rise: inches(8), pieceLength: inches(60) } };
+  }
+}
+
 /** A wall at the slope's free end, from the eave to the top; marked with the next free number. */
-export function newWall(plane: Plane): Wall {
+export function newWall(plane: { readonly walls: readonly Wall[]; readonly eaveLength: number }): Wall {
   const used = new Set(plane.walls.map(({ id }) => id));
   let number = 1;
   while (used.has(`SW${number}`)) number++;
@@ -77,5 +143,7 @@ export function newWall(plane: Plane): Wall {
     nailSide: 'deck',
     fieldNails: 'clear-of-wall',
     stepFlashing: null,
+    counter: 'reglet',
+    jointSpacing: inches(8 / 3),
   };
 }

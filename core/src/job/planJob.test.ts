@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Piece, compareLay, printWords } from '../assembly/index.ts';
 import { buttLine, interfaceLines } from '../covering/index.ts';
-import { changed, demoJob, demoLibrary } from '../../fixtures/demo.ts';
+import { changed, demoJob, demoLibrary, slopePart, slopeRecord } from '../../fixtures/demo.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
 import { slopeLength, wallToSlope } from '../roof/index.ts';
 import { inches, toInches } from '../units/index.ts';
@@ -136,6 +136,7 @@ describe('what a rule or a maker changes', () => {
       'covering.nails',
       'stepFlashing.headlap',
       'stepFlashing.wallLeg',
+      'valley.longEdge',
     ]);
   });
 
@@ -158,25 +159,25 @@ describe('what a rule or a maker changes', () => {
   });
 
   it('doubles the underlayment under 4/12 and lengthens the barrier from 8/12', () => {
-    const low = plan(changed((job) => void (job.planes[0]!.pitch = 3 / 12)));
+    const low = plan(changed((job) => void (slopePart(job).pitch = 3 / 12)));
     expect(low.planes[0]!.requirements.find(({ key }) => key === 'underlayment.layers')!.least).toBe(2);
     const covering = piecesOf(low, 'underlayment').map(roofCover);
     const { slopeLength: top } = low.planes[0]!.layout;
     for (let y = low.planes[0]!.barrier!.covered + 1; y < top; y += 50)
       expect(covering.filter(({ y0, y1 }) => y0 <= y && y <= y1).length).toBeGreaterThanOrEqual(2);
     const narrow = changed((job) => {
-      Object.assign(job.planes[0]!, { pitch: 12 / 12, overhang: 0, wallThickness: 0 });
+      Object.assign(slopePart(job), { pitch: 12 / 12, overhang: 0, wallThickness: 0 });
     });
     expect(toInches(plan(narrow).planes[0]!.barrier!.needed)).toBeCloseTo(36, 9);
   });
 
   it('calls a wall that runs past the eave without a kick-out a leak', () => {
-    const finding = plan(changed((job) => void (job.planes[0]!.walls[0]!.foot = 'corner'))).findings[0];
+    const finding = plan(changed((job) => void (slopeRecord(job).walls[0]!.foot = 'corner'))).findings[0];
     expect(finding).toMatchObject({ severity: 'leaks', id: 'SW1.kick-out', key: 'kickOut.required' });
   });
 
   it('counterflashes masonry in a straight reglet that covers the steps by the rule', () => {
-    const made = plan(changed((job) => void (job.planes[0]!.walls[0]!.cladding = 'masonry')));
+    const made = plan(changed((job) => void (slopeRecord(job).walls[0]!.cladding = 'masonry')));
     const counters = piecesOf(made, 'counter');
     expect(counters).toHaveLength(2); // 205.7" in 10 ft lengths with 3" laps
     expect(piecesOf(made, 'topSeal')).toEqual([]);
@@ -188,7 +189,7 @@ describe('what a rule or a maker changes', () => {
 describe('the corner piece where an apron lies at the foot', () => {
   it('starts at max(y(n0), ya − a) and keeps the count of 11', () => {
     const job = changed((draft) => {
-      Object.assign(draft.planes[0]!.walls[0]!, {
+      Object.assign(slopeRecord(draft).walls[0]!, {
         from: inches(61),
         to: inches(113),
         foot: 'corner',
@@ -210,9 +211,10 @@ describe('for every plane, wall and covering', () => {
   it('same input gives the same bytes, and no figure is missing', () => {
     fc.assert(
       fc.property(anyJob, (job) => {
-        const text = JSON.stringify(plan(job));
-        expect(JSON.stringify(plan(structuredClone(job)))).toBe(text);
-        expect(text).not.toMatch(/:null|NaN/);
+        const made = plan(job);
+        expect(JSON.stringify(plan(structuredClone(job)))).toBe(JSON.stringify(made));
+        // what the job leaves open stays open in its own slopes; a plan has no such figure
+        expect(JSON.stringify({ ...made, roof: [] })).not.toMatch(/:null|NaN/);
       }),
       { numRuns: 40 },
     );
@@ -223,7 +225,7 @@ describe('for every plane, wall and covering', () => {
       fc.property(anyJob, (job) => {
         const made = plan(job);
         const { layout } = made.planes[0]!;
-        for (const wall of job.planes[0]!.walls) {
+        for (const wall of slopeRecord(job).walls) {
           const steps = piecesOf(made, 'step', wall.id);
           const lines = interfaceLines(layout, wall.from, wall.to ?? layout.slopeLength);
           expect(steps).toHaveLength(lines.last - lines.first + 1);
@@ -233,7 +235,7 @@ describe('for every plane, wall and covering', () => {
             // at the ridge the slope itself ends the lap
             if (next) expect(here.y1 - next.y0).toBeGreaterThanOrEqual(Math.min(inches(2), layout.slopeLength - next.y0) - 1e-6);
             for (const nail of made.fasteners.filter(({ piece }) => piece === step.mark)) {
-              const up = nail.facet.includes('/') ? wallToSlope(nail.at, job.planes[0]!.pitch).s : nail.at[1];
+              const up = nail.facet.includes('/') ? wallToSlope(nail.at, slopePart(job).pitch).s : nail.at[1];
               expect(up).toBeGreaterThan(here.y0);
               expect(up).toBeLessThan(here.y1);
               if (next) expect(up).toBeGreaterThan(next.y0);
@@ -255,7 +257,7 @@ describe('for every plane, wall and covering', () => {
         (job, across, up) => {
           const made = plan(job);
           const { layout, barrier } = made.planes[0]!;
-          const plane = job.planes[0]!;
+          const plane = slopePart(job);
           const [x, y] = [across * plane.eaveLength, up * layout.slopeLength];
           const inWall =
             made.facets.length > 1 &&
@@ -315,21 +317,21 @@ function covers(piece: Piece, x: number, y: number): boolean {
 it('refuses what cannot be planned, one sentence each that names the field', () => {
   const problems = (change: (job: Job) => void): string[] =>
     checkJob(changed(change), demoLibrary).map(({ path, message }) => `${path}: ${message}`);
-  const wall = (job: Job) => job.planes[0]!.walls[0]!;
+  const wall = (job: Job) => slopeRecord(job).walls[0]!;
   expect(problems(() => undefined)).toEqual([]);
-  expect(problems((job) => void (job.planes[0]!.pitch = 1.5 / 12))).toEqual([
-    'planes.0.pitch: Pitch: 1.5/12 is under the least for Laminated shingle, 2/12.',
+  expect(problems((job) => void (slopePart(job).pitch = 1.5 / 12))).toEqual([
+    'parts.0.pitch: Pitch: 1.5/12 is under the least for Laminated shingle, 2/12.',
   ]);
   expect(problems((job) => void (job.covering.exposure = inches(6)))).toEqual([
     'covering.exposure: Exposure: 6" is more than Marrowgate Shingle Works allows for Laminated shingle, 5 5/8".',
   ]);
   expect(problems((job) => void (wall(job).to = inches(240)))[0]).toContain(
-    'planes.0.walls.0.to: Hide tower, west wall, upper end: 20\'-0" is past the top of the slope',
+    'parts.0.planes.0.walls.0.to: Hide tower, west wall, upper end: 20\'-0" is past the top of the slope',
   );
   expect(problems((job) => void (wall(job).x = inches(600)))[0]).toContain('is past the end of the eave');
   expect(problems((job) => void (job.covering.shingle = 'slate-of-old'))).toEqual([
     'covering.shingle: Shingle: the catalog has no such item as "slate-of-old".',
   ]);
   expect(problems((job) => void job.packs.push({ id: 'model-code', version: 9 }))[0]).toContain('version 9');
-  expect(slopeLength(demoJob().planes[0]!.slope, 0.5)).toBeCloseTo(inches(205.72), 0);
+  expect(slopeLength(slopePart(demoJob()).slope, 0.5)).toBeCloseTo(inches(205.72), 0);
 });

@@ -1,15 +1,29 @@
 import { type Assembly, type Finding, SEVERITIES, assemble, withKnownSupports } from '../assembly/index.ts';
-import { itemById } from '../catalog/index.ts';
+import { type ItemOf, itemById } from '../catalog/index.ts';
 import { type CourseLayout, courseCount, twoLayerHeadlap } from '../covering/index.ts';
-import { DETAIL_FAMILIES, type PlacedWall, type PlaneContext, blocksBehind, placeWalls } from '../details/index.ts';
+import {
+  DETAIL_FAMILIES,
+  type PlacedWall,
+  type PlaneContext,
+  besideValley,
+  blocksFor,
+  lastUnderApron,
+  openingsFor,
+  standOn,
+  standingBlocks,
+} from '../details/index.ts';
+import { meetingFindings } from '../details/meeting.ts';
 import { type FlowAtLine, flowAlong, pickStep } from '../details/sidewall/index.ts';
 import { type BarrierExtent, extentFor } from '../details/underlayers/index.ts';
-import { pitchAngle, slopeFactor, slopeLength } from '../roof/index.ts';
+import { type Valley, type ValleySummary, findValleys, planValleys, summariseValley } from '../details/valley/index.ts';
+import { pitchAngle, slopeFactor } from '../roof/index.ts';
 import { type Requirement, type Requirements, leastOf, mostOf, resolveRules } from '../rules/index.ts';
-import { type RunGroup, writeRunSheet } from '../sequence/index.ts';
+import { type RunGroup, runSheetOf, writeRunSheet } from '../sequence/index.ts';
 import { type OrderLine, listOrder } from '../takeoff/index.ts';
+import { inches } from '../units/index.ts';
 import { type Library, sourcesOf } from './library.ts';
-import type { Job, Plane } from './schema.ts';
+import { type Plane, planesOf } from './planes.ts';
+import type { Job } from './schema.ts';
 
 export type WallSummary = {
   readonly id: string;
@@ -23,6 +37,8 @@ export type WallSummary = {
 export type PlanePlan = {
   readonly id: string;
   readonly name: string;
+  /** Before the marks of its courses and underlayers where the roof has several slopes. */
+  readonly mark: string;
   readonly layout: CourseLayout;
   readonly courses: number;
   readonly pitch: number;
@@ -30,37 +46,134 @@ export type PlanePlan = {
   readonly barrier?: BarrierExtent;
   readonly walls: readonly WallSummary[];
   readonly requirements: readonly Requirement[];
+  /** Its own part of the whole roof's run sheet. */
   readonly runSheet: readonly RunGroup[];
 };
 
 /** Everything Ruvet says about a job. Lengths in millimetres. */
-export type Plan = Assembly & { readonly planes: readonly PlanePlan[]; readonly order: readonly OrderLine[] };
+export type Plan = Assembly & {
+  readonly planes: readonly PlanePlan[];
+  /** The whole roof: dry-in, then slope by slope and course by course, then the finish. */
+  readonly runSheet: readonly RunGroup[];
+  readonly order: readonly OrderLine[];
+  /** The slopes as the roof is put together, in the order of `planes`. */
+  readonly roof: readonly Plane[];
+  readonly valleys: readonly ValleySummary[];
+};
 
 /**
  * Plans a job: a pure function of the document, the packs and the catalog; same input, same output, byte for byte.
  * The job must have passed `checkJob`.
  */
 export function planJob(job: Job, library: Library): Plan {
-  const planned = job.planes.map((plane) => planPlane(job, plane, library));
-  const assembly = assemble(planned.map(({ assembly }) => assembly));
+  const { planes } = planesOf(job);
+  const rulesOf = new Map(planes.map((plane) => [plane.id, rulesFor(job, plane.pitch, library)]));
+  const valleys = findValleys(job, planes, rulesOf);
+  const order = orderOfPlanes(planes, valleys);
+  const marks = planeMarks(planes);
+  const contexts = planes.map((plane) => contextOf(job, plane, library, rulesOf.get(plane.id)!, valleys, order.get(plane.id)!));
+  const planned = contexts.map((context) => planPlane(context, marks.get(context.plane.id)!));
+  const whole = withKnownSupports(
+    assemble([
+      ...planned.map(({ assembly }) => assembly),
+      planValleys({ job, catalog: library.catalog, valleys, contexts, rulesOf, marks }),
+    ]),
+  );
+  const assembly = { ...whole, findings: [...whole.findings, ...meetingFindings(contexts, valleys)] };
+  const runSheet = writeRunSheet(assembly, new Map(contexts.map(({ plane, layout }) => [plane.id, { name: plane.name, layout }])));
   return {
     ...assembly,
-    findings: [...assembly.findings].sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity)),
-    planes: planned.map(({ plan }) => plan),
+    findings: uniqueFindings(assembly.findings).sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity)),
+    planes: planned.map(({ plan }) => ({ ...plan, runSheet: runSheetOf(runSheet, plan.id) })),
+    runSheet,
     order: listOrder(assembly, library.catalog),
+    roof: planes,
+    valleys: valleys.map((valley) => summariseValley(valley)),
   };
 }
 
-function planPlane(job: Job, plane: Plane, library: Library): { assembly: Assembly; plan: PlanePlan } {
-  const rules = resolveRules(sourcesOf(job, library), { covering: 'shingle', pitch: plane.pitch, iceDams: job.site.iceDams });
-  const context = contextOf(job, plane, library, rules);
-  const assembly = withKnownSupports(assemble(DETAIL_FAMILIES.map((family) => family(context))));
+/** Wraps reach this far on to the deck beside what they wrap, and an inch. */
+const WRAP = inches(7);
+
+const rulesFor = (job: Job, pitch: number, library: Library): Requirements =>
+  resolveRules(sourcesOf(job, library), { covering: 'shingle', pitch, iceDams: job.site.iceDams });
+
+/** The same thing said of several slopes is said once. */
+function uniqueFindings(findings: readonly Finding[]): Finding[] {
+  const seen = new Set<string>();
+  return findings.filter(({ id, sentence, piece }) => {
+    const key = id.startsWith('rule.') ? id : `${id} ${JSON.stringify(sentence)} ${piece ?? ''}`;
+    if (seen.has(key)) return false;
+    seen.add(key);
+    return true;
+  });
+}
+
+/**
+ * The order in which slopes are covered: where one runs its shingles through a valley it goes before the one that is cut over it; slopes
+ * woven together share a place, so that their courses take turns. Otherwise the order of the document.
+ */
+function orderOfPlanes(planes: readonly Plane[], valleys: readonly Valley[]): Map<string, number> {
+  const order = new Map(planes.map(({ id }, i) => [id, i]));
+  // each pass settles at least one slope; a ring of demands (which no roof has) leaves the document's order
+  for (let pass = 0; pass < planes.length; pass++) {
+    for (const { a, b, through, style } of valleys) {
+      if (style === 'open') continue;
+      const first = through ?? a;
+      const second = first === a ? b : a;
+      if (style === 'woven') order.set(second, order.get(first)!);
+      else if (order.get(second)! <= order.get(first)!) order.set(second, order.get(first)! + 0.5 / (pass + 1));
+    }
+  }
+  const places = [...new Set(order.values())].sort((x, y) => x - y);
+  return new Map([...order].map(([id, value]) => [id, places.indexOf(value)]));
+}
+
+/** Short marks of slopes, put before the marks of what is laid on them where a roof has several: `N-C14`. */
+function planeMarks(planes: readonly Plane[]): Map<string, string> {
+  if (planes.length === 1) return new Map([[planes[0]!.id, '']]);
+  const used = new Set<string>();
+  return new Map(
+    planes.map(({ id }) => {
+      const initials = id
+        .split('-')
+        .map((part) => part[0]!.toUpperCase())
+        .join('');
+      let mark = initials;
+      for (let i = 2; used.has(mark); i++) mark = `${initials}${i}`;
+      used.add(mark);
+      return [id, `${mark}-`];
+    }),
+  );
+}
+
+/** Marks of courses and underlayers are alike on every slope until they get their slope's mark. */
+function markedFor(assembly: Assembly, plane: string, mark: string): Assembly {
+  const own = new Set(
+    assembly.pieces.filter(({ detail }) => detail === 'covering' || detail === 'underlayers').map(({ mark: name }) => name),
+  );
+  const named = (name: string): string => (own.has(name) ? `${mark}${name}` : name);
+  const zone = (one: Assembly['zones'][number]) => (one.piece === undefined ? one : { ...one, piece: named(one.piece) });
+  return {
+    ...assembly,
+    pieces: assembly.pieces.map((piece) => ({ ...piece, mark: named(piece.mark), liesOn: piece.liesOn.map(named) })),
+    fasteners: assembly.fasteners.map((one) => ({ ...one, piece: named(one.piece) })),
+    zones: assembly.zones.map(zone),
+    steps: assembly.steps.map((step) => ({ ...step, plane, pieces: step.pieces.map(named) })),
+    findings: assembly.findings.map((one) => (one.piece === undefined ? one : { ...one, piece: named(one.piece) })),
+  };
+}
+
+function planPlane(context: PlaneContext, mark: string): { assembly: Assembly; plan: Omit<PlanePlan, 'runSheet'> } {
+  const { plane, rules } = context;
+  const assembly = markedFor(assemble(DETAIL_FAMILIES.map((family) => family(context))), plane.id, mark);
   const barrier = extentFor(context);
   const stepCounts = new Map<string, number>();
   for (const { detail, role } of assembly.pieces) if (role === 'step') stepCounts.set(detail, (stepCounts.get(detail) ?? 0) + 1);
-  const plan: PlanePlan = {
+  const plan: Omit<PlanePlan, 'runSheet'> = {
     id: plane.id,
     name: plane.name,
+    mark,
     layout: context.layout,
     courses: context.courses,
     pitch: plane.pitch,
@@ -68,7 +181,6 @@ function planPlane(job: Job, plane: Plane, library: Library): { assembly: Assemb
     ...(barrier ? { barrier } : {}),
     walls: context.walls.map((wall) => summariseWall(context, wall, stepCounts.get(wall.id) ?? 0)),
     requirements: [...rules.values()],
-    runSheet: writeRunSheet(assembly, context.layout),
   };
   return {
     assembly: { ...assembly, findings: [...assembly.findings, ...ruleFindings(rules), ...coveringFindings(context)] },
@@ -76,29 +188,65 @@ function planPlane(job: Job, plane: Plane, library: Library): { assembly: Assemb
   };
 }
 
-function contextOf(job: Job, plane: Plane, library: Library, rules: Requirements): PlaneContext {
-  const shingle = itemById(library.catalog, 'shingle', job.covering.shingle);
-  const slope = slopeLength(plane.slope, plane.pitch);
-  const layout: CourseLayout = {
-    exposure: job.covering.exposure ?? Math.min(shingle.maxExposure, mostOf(rules, 'covering.exposure')),
+/** The layout of a slope's courses. */
+export function layoutOf(job: Job, plane: Plane, shingle: ItemOf<'shingle'>, rules: Requirements): CourseLayout {
+  return {
+    exposure: plane.exposure ?? job.covering.exposure ?? Math.min(shingle.maxExposure, mostOf(rules, 'covering.exposure')),
     height: shingle.height,
     firstButt: job.covering.firstButt,
-    slopeLength: slope,
+    slopeLength: plane.slope.length,
   };
-  const walls = placeWalls(plane, slope);
-  return {
+}
+
+function contextOf(
+  job: Job,
+  plane: Plane,
+  library: Library,
+  rules: Requirements,
+  valleys: readonly Valley[],
+  order: number,
+): PlaneContext {
+  const shingle = itemById(library.catalog, 'shingle', job.covering.shingle);
+  const layout = layoutOf(job, plane, shingle, rules);
+  const { walls, fronts, frames } = standOn(job, plane);
+  const top = fronts.find(({ y }) => y > layout.slopeLength - 1);
+  const sides = valleys.flatMap((valley) => valley.sides.filter(({ plane: id }) => id === plane.id).map(({ side }) => side));
+  const base = {
     job,
     plane,
     catalog: library.catalog,
     rules,
     layout,
-    courses: courseCount(layout),
+    courses: top ? lastUnderApron(layout, top.y, top.apronLeg) : courseCount(layout),
     slopeFactor: slopeFactor(plane.pitch),
     angle: pitchAngle(plane.pitch),
     walls,
-    blocks: blocksBehind(walls, plane.eaveLength),
+    frames,
+    blocks: standingBlocks(walls, frames, plane),
+    fronts,
+    valleys: sides,
+    features: job.features.filter((feature) => feature.plane === plane.id),
+    order,
     shingle,
     facet: plane.id,
+    stepLeg: (wall: PlacedWall): number => pickStep(base as unknown as PlaneContext, wall).item?.roofLeg ?? 0,
+  };
+  const details = openingsFor(base);
+  return {
+    ...base,
+    blocksFor: (n) => [...blocksFor(n, walls, frames, plane, layout), ...details.blocksFor(n)],
+    openingsAt: (n) => [
+      // in a closed valley the starter and the first course of both sides meet on the centre, woven
+      ...sides.filter(({ role }) => n > 1 || role === 'open').map((side) => besideValley(side, side.clearLow, side.clearHigh)),
+      ...details.openings,
+    ],
+    slits: [
+      ...frames.map(({ x0, x1, from }) => ({ x0: x0 - WRAP, x1: x1 + WRAP, from })),
+      ...details.slits,
+    ].sort((a, b) => a.from - b.from),
+    metal: details.metal,
+    nailFree: details.nailFree,
+    jointFree: details.jointFree,
   };
 }
 

@@ -3,7 +3,8 @@ import { METALS } from '../catalog/index.ts';
 import { isRuleKey, packRefSchema } from '../rules/index.ts';
 import { inches, printLength } from '../units/index.ts';
 
-export const JOB_FORMAT_VERSION = 1;
+/** Version 1 held a list of single slopes; it is still read (see `upgrade.ts`). */
+export const JOB_FORMAT_VERSION = 2;
 
 const both = (mm: number): string => `${printLength(mm, 'imperial')} (${printLength(mm, 'metric')})`;
 
@@ -23,8 +24,15 @@ const productId = z.string({ error: 'must name a catalog item' }).min(1).max(100
 export const CLADDINGS = ['boards', 'render', 'masonry'] as const;
 export type Cladding = (typeof CLADDINGS)[number];
 
+export const COUNTERS = ['reglet', 'stepped', 'repair'] as const;
+export type Counter = (typeof COUNTERS)[number];
+const jointSpacing = length(inches(1), inches(16));
+
+const mark = (example: string) =>
+  z.string().regex(/^[A-Z]{1,3}[0-9]{1,3}$/, { error: `must be letters and a number, such as ${example}` });
+
 const wallSchema = z.strictObject({
-  id: z.string().regex(/^[A-Z]{1,3}[0-9]{1,3}$/, { error: 'must be letters and a number, such as SW1' }),
+  id: mark('SW1'),
   name,
   /** Where the wall stands, seen from outside facing the slope: left or right of the covering it meets. */
   stands: z.enum(['left', 'right']),
@@ -44,15 +52,37 @@ const wallSchema = z.strictObject({
   fieldNails: z.enum(['clear-of-wall', 'in-headlap']),
   /** A chosen step flashing, or null for the smallest in the catalog that fits. */
   stepFlashing: productId.nullable(),
+  /** What covers the steps on masonry: a straight reglet, pieces stepped into the joints, or the old counterflashing made good. */
+  counter: z.enum(COUNTERS).default('reglet'),
+  /** From joint to joint of the masonry. */
+  jointSpacing: jointSpacing.default(inches(8 / 3)),
 });
 export type Wall = z.infer<typeof wallSchema>;
 
+const id = z.string().regex(/^[a-z0-9-]{1,30}$/, { error: 'must be small letters, digits and dashes' });
+
+/** Along the slope, or level. */
+const measure = z.strictObject({ kind: z.enum(['slope', 'level']), length: length(0, inches(6_000)) });
+const longMeasure = z.strictObject({ kind: z.enum(['slope', 'level']), length: length(inches(6), inches(6_000)) });
+
+/** What is told of one slope besides its part's measures. */
 const planeSchema = z.strictObject({
-  id: z.string().regex(/^[a-z0-9-]{1,30}$/, { error: 'must be small letters, digits and dashes' }),
+  id,
   name,
-  eaveLength: length(inches(6), inches(12_000)),
-  /** Along the slope, or level from the deck's eave edge to under the top. */
-  slope: z.strictObject({ kind: z.enum(['slope', 'level']), length: length(inches(6), inches(6_000)) }),
+  left: z.enum(['rake', 'continues']),
+  right: z.enum(['rake', 'continues']),
+  top: z.enum(['ridge', 'continues', 'wall']),
+  walls: z.array(wallSchema).max(60, { error: 'must be at most 60' }),
+  /** Exposure on this slope alone, where its courses are fitted; null: the covering's. */
+  exposure: length(inches(2), inches(24)).nullable().default(null),
+  /** Rafters under the deck: from one to the next, and the first from the left end. Null: not measured. */
+  rafters: z.strictObject({ spacing: length(inches(6), inches(96)), first: length(0, inches(96)) }).nullable().default(null),
+});
+export type PlaneRecord = z.infer<typeof planeSchema>;
+
+const common = {
+  id,
+  name,
   /** Rise over run. */
   pitch: z
     .number({ error: 'must be a number, rise over run' })
@@ -62,12 +92,163 @@ const planeSchema = z.strictObject({
   overhang: length(0, inches(96)),
   /** Thickness of the exterior wall below the eave. */
   wallThickness: length(0, inches(48)),
-  left: z.enum(['rake', 'continues']),
-  right: z.enum(['rake', 'continues']),
-  top: z.enum(['ridge', 'continues']),
-  walls: z.array(wallSchema).max(60, { error: 'must be at most 60' }),
+};
+const planes = <N extends number>(count: N) =>
+  z.array(planeSchema).length(count, { error: `must hold ${count} ${count === 1 ? 'slope' : 'slopes'}` });
+
+/** Where a part stands in plan: its first slope's left eave end, the way that slope faces, and the height of its eave. */
+const placeSchema = z.strictObject({
+  east: length(-inches(12_000), inches(12_000)),
+  north: length(-inches(12_000), inches(12_000)),
+  facing: z.number({ error: 'must be a number of degrees' }).min(0, { error: 'must be from 0 to 360°' }).max(360, { error: 'must be from 0 to 360°' }),
+  height: length(-inches(1_200), inches(2_400)),
 });
-export type Plane = z.infer<typeof planeSchema>;
+const placed = { place: placeSchema, eaveLength: length(inches(6), inches(12_000)) };
+/** Where a part stands on another part's slope: its middle along that slope's eave, from the slope's left end. */
+const hosted = { host: id, centre: length(0, inches(12_000)) };
+
+/** One building mass of the roof, by the measures a crew takes. Its slopes follow from them. */
+export const partSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('slope'), ...common, ...placed, slope: longMeasure, planes: planes(1) }),
+  /** Two slopes alike, back to back. The first is the one `place` names. */
+  z.strictObject({ kind: z.literal('gable'), ...common, ...placed, slope: longMeasure, planes: planes(2) }),
+  /** Four slopes on a rectangle: eave length along the first, `width` square to it. */
+  z.strictObject({ kind: z.literal('hip'), ...common, ...placed, width: length(inches(12), inches(12_000)), planes: planes(4) }),
+  /** A gable running into a slope: half its width from eave edge to under its ridge, how far it stands out past the host's eave. */
+  z.strictObject({
+    kind: z.literal('crossGable'),
+    ...common,
+    ...hosted,
+    halfWidth: length(inches(6), inches(2_400)),
+    projection: length(0, inches(6_000)),
+    /** Its eave above the host's eave. */
+    rise: length(0, inches(600)),
+    planes: planes(2),
+  }),
+  /** A gabled dormer on a slope: two sidewalls, a front wall, two slopes of its own. */
+  z.strictObject({
+    kind: z.literal('dormer'),
+    ...common,
+    ...hosted,
+    /** Between the outer faces of its sidewalls. */
+    width: length(inches(24), inches(600)),
+    /** Front face up the host's slope. */
+    from: measure,
+    /** Front wall from the host's surface to the dormer's eave. */
+    height: length(inches(12), inches(240)),
+    cladding: z.enum(CLADDINGS),
+    planes: planes(2),
+  }),
+]);
+export type Part = z.infer<typeof partSchema>;
+export type PartOf<K extends Part['kind']> = Extract<Part, { kind: K }>;
+
+/** Across the slope from its left or right end, as the tape was held. */
+const across = z.strictObject({ from: z.enum(['left', 'right']), distance: length(0, inches(12_000)) });
+const onSlope = { plane: id, name, across, up: measure };
+
+const throughWall = z.strictObject({
+  veneer: length(inches(1), inches(12)),
+  cavity: length(0, inches(8)),
+  /** Up the backup wall. */
+  rise: length(inches(4), inches(24)),
+  pieceLength: length(inches(24), inches(240)),
+});
+export type ThroughWall = z.infer<typeof throughWall>;
+
+/** What stands on a slope. `across` and `up` lead to the feature's near side and front, for pipes to the centre. */
+export const featureSchema = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('chimney'),
+    id: mark('CH1'),
+    ...onSlope,
+    /** Across the slope. */
+    width: length(inches(8), inches(300)),
+    /** Level, up the slope. */
+    depth: length(inches(8), inches(300)),
+    /** Above the roof at its front. */
+    height: length(inches(12), inches(600)),
+    masonry: z.boolean(),
+    jointSpacing: jointSpacing.default(inches(8 / 3)),
+    apronLeg: length(inches(2), inches(24)),
+    back: z.enum(['by the rules', 'pan', 'cricket']),
+    /** A cricket higher than the table's; null: the table's. */
+    cricketHeight: length(inches(1), inches(120)).nullable(),
+    counter: z.enum(COUNTERS).default('stepped'),
+    stepFlashing: productId.nullable(),
+  }),
+  z.strictObject({
+    kind: z.literal('skylight'),
+    id: mark('SK1'),
+    ...onSlope,
+    /** Frame outside, across the slope. */
+    width: length(inches(8), inches(240)),
+    /** Frame outside, up the slope. */
+    height: length(inches(8), inches(240)),
+    mount: z.enum(['deck', 'curb']),
+    /** Frame or curb above the deck. */
+    upstand: length(inches(2), inches(24)),
+    /** The maker's kit, or metal bent on site. */
+    flashing: z.enum(['kit', 'site-bent']),
+    bedding: z.enum(['dry', 'bedded']),
+    work: z.enum(['new opening', 'replacement']),
+    /** Replacement: strip for new shingles, or take them up to lay again. */
+    strip: z.enum(['renewing', 're-using']),
+    /** Years the unit has been in, and the covering is to last: the comparison for a replacement. */
+    age: z.number({ error: 'must be a number of years' }).min(0).max(100).default(0),
+  }),
+  z.strictObject({
+    kind: z.literal('pipe'),
+    id: mark('P1'),
+    ...onSlope,
+    /** Outside diameter. */
+    diameter: length(inches(0.5), inches(36)),
+    material: z.enum(['plastic', 'metal']),
+    /** A flue that gets hot. */
+    hot: z.boolean(),
+    /** A chosen boot, or null for the smallest that fits. */
+    boot: productId.nullable(),
+  }),
+  z.strictObject({
+    kind: z.literal('standoffs'),
+    id: mark('ST1'),
+    ...onSlope,
+    rows: z.int().min(1).max(40),
+    columns: z.int().min(1).max(40),
+    spacingAcross: length(inches(6), inches(240)),
+    spacingUp: length(inches(6), inches(240)),
+    diameter: length(inches(0.5), inches(6)),
+  }),
+  /** The wall along a slope's top. */
+  z.strictObject({
+    kind: z.literal('headwall'),
+    id: mark('HW1'),
+    plane: id,
+    name,
+    height: length(inches(4), inches(1_200)),
+    cladding: z.enum(CLADDINGS),
+    jointSpacing: jointSpacing.default(inches(8 / 3)),
+    apronLeg: length(inches(2), inches(24)),
+    apron: z.enum(['exposed', 'strip adhered', 'strip nailed']),
+    counter: z.enum(['reglet', 'repair', 'through-wall']),
+    throughWall,
+  }),
+]);
+export type Feature = z.infer<typeof featureSchema>;
+export type FeatureOf<K extends Feature['kind']> = Extract<Feature, { kind: K }>;
+
+export const VALLEY_STYLES = ['open', 'closed cut', 'woven', 'long-edge cut'] as const;
+export type ValleyStyle = (typeof VALLEY_STYLES)[number];
+
+/** Decided for one valley. */
+const valleySchema = z.strictObject({
+  style: z.enum(VALLEY_STYLES),
+  /** The slope whose shingles run through, and why, where it is not the one the water asks for. */
+  through: z.strictObject({ plane: id, reason: z.string().trim().min(3, { error: 'must say why' }).max(300) }).nullable(),
+  /** Shingles trimmed back from the centre, or on it. */
+  trim: z.enum(['back from the centre', 'on the centre']),
+});
+export type ValleyChoice = z.infer<typeof valleySchema>;
 
 /** A choice made on the roof, with its reason; it stays a finding where it is below what governs. */
 const deviationSchema = z.strictObject({
@@ -119,10 +300,12 @@ export const jobSchema = z.strictObject({
     longestStrip: length(inches(36), inches(2_400)).nullable(),
     underlayment: productId,
   }),
-  planes: z
-    .array(planeSchema)
-    .min(1, { error: 'must hold one slope' })
-    .max(1, { error: 'must hold one slope; this version plans one' }),
+  parts: z.array(partSchema).min(1, { error: 'must hold a part of the roof' }).max(24, { error: 'must be at most 24' }),
+  features: z.array(featureSchema).max(300, { error: 'must be at most 300' }).default([]),
+  /** By valley: the ids of its two slopes in order, joined by `+`. */
+  valleys: z.record(z.string().regex(/^[a-z0-9-]+\+[a-z0-9-]+$/), valleySchema).default({}),
+  /** Lines of the run sheet that are done. */
+  done: z.array(z.string().max(120)).max(20_000).default([]),
   /** Recorded ways out of conflicts, by requirement key. */
   decisions: z.record(
     z.string().refine((key): boolean => isRuleKey(key), { error: 'is not a requirement this planner knows' }),

@@ -1,2 +1,4 @@
+export * from './faces.ts';
 export * from './flow.ts';
 export * from './plane.ts';
+export * from './polygon.ts';

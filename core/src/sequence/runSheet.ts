@@ -1,42 +1,74 @@
 import type { Assembly, Step } from '../assembly/index.ts';
 import { type CourseLayout, buttLine } from '../covering/index.ts';
 
-/** A numbered line of the run sheet. */
-export type RunLine = Step & { readonly line: number };
+/** A numbered line of the run sheet. `id` stays the same when the plan changes elsewhere, so that what is done stays done. */
+export type RunLine = Step & {
+  readonly line: number;
+  readonly id: string;
+  /** Its number on the whole roof's sheet, where `line` counts one slope's lines. */
+  readonly whole: number;
+};
 
 /** Lines that belong together: a dry-in stage, one course, or the finish. `y` is the butt line of a course. */
 export type RunGroup = {
   readonly id: string;
   readonly title: string;
+  /** The slope it is on; of a stage that goes over the whole roof, the first. */
+  readonly plane: string;
   readonly course?: number;
   readonly y?: number;
   readonly lines: readonly RunLine[];
 };
 
 /**
- * The run sheet: the steps in their order of laying, numbered, gathered under the stage or the course they belong to.
- * The starter and what goes on it are course 0.
+ * The run sheet of the whole roof: the steps in their order of laying, numbered, gathered under the stage or the course they belong to:
+ * the dry-in of every slope, then slope by slope and course by course, then the finish. The starter and what goes on it are course 0.
  */
-export function writeRunSheet(assembly: Assembly, layout: CourseLayout): RunGroup[] {
-  const groups: { id: string; title: string; course?: number; y?: number; lines: RunLine[] }[] = [];
+export function writeRunSheet(
+  assembly: Assembly,
+  planes: ReadonlyMap<string, { readonly name: string; readonly layout: CourseLayout }>,
+): RunGroup[] {
+  const groups: { id: string; title: string; plane: string; course?: number; y?: number; lines: RunLine[] }[] = [];
+  const used = new Map<string, number>();
   assembly.steps.forEach((step, i) => {
-    const id = step.course === undefined ? step.stage : `course-${step.course}`;
+    const plane = step.plane ?? [...planes.keys()][0]!;
+    // the dry-in and the finish go over the whole roof; each line says which slope it is on
+    const id = step.course === undefined ? step.stage : `${plane}.course-${step.course}`;
     let group = groups.at(-1);
     if (group?.id !== id) {
-      const course = step.course === undefined ? {} : { course: step.course, y: buttLine(layout, Math.max(1, step.course)) };
-      group = { id, title: titleOf(step), ...course, lines: [] };
+      const known = planes.get(plane);
+      const course =
+        step.course === undefined || !known ? {} : { course: step.course, y: buttLine(known.layout, Math.max(1, step.course)) };
+      const name = planes.size > 1 && known && step.course !== undefined ? `${known.name}: ` : '';
+      group = { id, title: name + titleOf(step, name !== ''), plane, ...course, lines: [] };
       groups.push(group);
     }
-    group.lines.push({ ...step, line: i + 1 });
+    const base = `${plane}.${step.course ?? step.stage}.${step.detail}.${step.pieces[0] ?? ''}`;
+    const count = used.get(base) ?? 0;
+    used.set(base, count + 1);
+    group.lines.push({ ...step, line: i + 1, whole: i + 1, id: count === 0 ? base : `${base}.${count}` });
   });
   return groups;
 }
 
-function titleOf(step: Step): string {
-  if (step.course !== undefined) return step.course === 0 ? 'Starter' : `Course ${step.course}`;
-  return step.stage === 'dry-in' ? 'Dry-in' : 'Finish';
+function titleOf(step: Step, afterName: boolean): string {
+  const words =
+    step.course !== undefined ? (step.course === 0 ? 'Starter' : `Course ${step.course}`) : step.stage === 'dry-in' ? 'Dry-in' : 'Finish';
+  return afterName ? words.toLowerCase() : words;
+}
+
+/** The lines of one slope, in their groups, numbered by themselves. */
+export function runSheetOf(groups: readonly RunGroup[], plane: string): RunGroup[] {
+  let count = 0;
+  return groups
+    .map((group) => ({
+      ...group,
+      plane,
+      lines: group.lines.filter((line) => (line.plane ?? plane) === plane).map((line) => ({ ...line, line: ++count })),
+    }))
+    .filter(({ lines }) => lines.length > 0);
 }
 
 /** Marks of everything the dry-in lays. */
-export const dryInMarks = ({ runSheet }: { readonly runSheet: readonly RunGroup[] }): ReadonlySet<string> =>
-  new Set(runSheet.flatMap(({ lines }) => lines.filter(({ stage }) => stage === 'dry-in').flatMap(({ pieces }) => pieces)));
+export const dryInMarks = (groups: { readonly runSheet: readonly RunGroup[] }): ReadonlySet<string> =>
+  new Set(groups.runSheet.flatMap(({ lines }) => lines.filter(({ stage }) => stage === 'dry-in').flatMap(({ pieces }) => pieces)));

@@ -1,7 +1,9 @@
-import type { Assembly, Piece } from '../assembly/index.ts';
+import type { Assembly, Extra, Piece } from '../assembly/index.ts';
 import type { Catalog, Item } from '../catalog/index.ts';
 import { stepsToReach } from '../units/index.ts';
+import { bounds } from '../roof/index.ts';
 import { packCuts } from './packCuts.ts';
+import { type Blank, packSheets } from './packSheets.ts';
 
 /** One product to order. */
 export type OrderLine = {
@@ -10,7 +12,7 @@ export type OrderLine = {
   readonly maker: string;
   /** What the plan needs, in `unit`. */
   readonly needed: number;
-  readonly unit: 'pieces' | 'lengths' | 'rolls';
+  readonly unit: 'pieces' | 'lengths' | 'rolls' | 'sheets';
   readonly packages: number;
   readonly package: string;
   readonly perPackage: number;
@@ -42,9 +44,13 @@ export function listOrder(assembly: Assembly, catalog: Catalog): OrderLine[] {
     const detail = detailOf.get(fastener.piece) ?? fastener.piece;
     counts.set(detail, (counts.get(detail) ?? 0) + 1);
   }
+  const extras = new Map<string, Extra[]>();
+  for (const extra of assembly.extras) extras.set(extra.product, [...(extras.get(extra.product) ?? []), extra]);
   return catalog.items.flatMap((item) => {
     const wanted = byProduct.get(item.id);
-    return wanted ? [orderLine(item, wanted.pieces, wanted.fasteners)] : [];
+    const more = extras.get(item.id) ?? [];
+    if (!wanted && more.length === 0) return [];
+    return [orderLine(item, wanted?.pieces ?? [], wanted?.fasteners ?? new Map(), more)];
   });
 }
 
@@ -53,19 +59,30 @@ type Quantity = Pick<
   'needed' | 'unit' | 'packages' | 'package' | 'perPackage' | 'leftPieces' | 'leftLength' | 'bound'
 >;
 
-function orderLine(item: Item, pieces: readonly Piece[], fasteners: ReadonlyMap<string, number>): OrderLine {
+function orderLine(
+  item: Item,
+  pieces: readonly Piece[],
+  fasteners: ReadonlyMap<string, number>,
+  extras: readonly Extra[],
+): OrderLine {
   const uses = new Map(fasteners);
+  for (const { detail, count } of extras) uses.set(detail, (uses.get(detail) ?? 0) + (count ?? 1));
   for (const { detail } of pieces) uses.set(detail, (uses.get(detail) ?? 0) + 1);
   return {
     product: item.id,
     name: item.name,
     maker: item.maker,
-    ...quantity(item, pieces, fasteners),
+    ...quantity(item, pieces, fasteners, extras),
     uses: [...uses].map(([detail, count]) => ({ detail, count })),
   };
 }
 
-function quantity(item: Item, pieces: readonly Piece[], fasteners: ReadonlyMap<string, number>): Quantity {
+function quantity(
+  item: Item,
+  pieces: readonly Piece[],
+  fasteners: ReadonlyMap<string, number>,
+  extras: readonly Extra[],
+): Quantity {
   switch (item.kind) {
     case 'shingle':
     case 'starter':
@@ -73,19 +90,31 @@ function quantity(item: Item, pieces: readonly Piece[], fasteners: ReadonlyMap<s
       return packaged(countUnits(pieces, item.kind === 'ridgeCap' ? Number.POSITIVE_INFINITY : item.width), item);
     case 'stepFlashing':
     case 'kickOut':
+    case 'boot':
       return packaged({ needed: pieces.length }, item);
+    case 'skylightKit':
+    case 'weep':
+      return packaged({ needed: extras.reduce((sum, { count }) => sum + (count ?? 0), 0) }, item);
+    case 'cleat':
+    case 'screw':
     case 'nail':
       return packaged({ needed: [...fasteners.values()].reduce((sum, count) => sum + count, 0) }, item);
     case 'dripEdge':
     case 'gutterApron':
     case 'apron':
-    case 'reglet': {
-      const packing = packCuts(lengthsOf(pieces), item.length);
+    case 'reglet':
+    case 'valleyMetal':
+    case 'strip': {
+      const packing = packCuts([...lengthsOf(pieces), ...extras.flatMap(({ length }) => cutsOf(length ?? 0, item.length))], item.length);
       return {
         ...packaged({ needed: packing.bins.length, bound: packing.bound }, item),
         unit: 'lengths',
         leftLength: packing.waste,
       };
+    }
+    case 'flatSheet': {
+      const packing = packSheets(pieces.flatMap(blanksOf), item);
+      return { ...packaged({ needed: packing.sheets, bound: packing.bound }, item), unit: 'sheets' };
     }
     case 'iceBarrier':
       return rolls(
@@ -94,11 +123,25 @@ function quantity(item: Item, pieces: readonly Piece[], fasteners: ReadonlyMap<s
         item.rollLength,
       );
     case 'underlayment':
+    case 'wallFlashing':
     case 'tape':
       return rolls(lengthsOf(pieces), item.rollLength);
     case 'sealant':
       return { needed: 0, unit: 'pieces', packages: 0, package: 'tube', perPackage: 1 };
   }
+}
+
+/** A run without laps in stock lengths. */
+const cutsOf = (run: number, stock: number): number[] => [
+  ...Array.from({ length: Math.floor(run / stock) }, () => stock),
+  ...(run % stock > 1 ? [run % stock] : []),
+];
+
+/** The rectangle round a flat pattern, twice where it is cut as two halves. */
+function blanksOf({ flat, halves }: Piece): Blank[] {
+  if (!flat) return [];
+  const { x0, x1, y0, y1 } = bounds(flat.outline);
+  return Array.from({ length: halves ?? 1 }, () => ({ width: x1 - x0, length: y1 - y0 }));
 }
 
 const lengthsOf = (pieces: readonly Piece[]): number[] => pieces.map(({ cutLength }) => cutLength ?? 0);

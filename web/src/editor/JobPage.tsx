@@ -1,12 +1,14 @@
 import { Button, Modal } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { type Finding, type Job, type Library, type RuleKey, dryInMarks, planJob, readJob } from '@ruvet/core';
+import { type CheckRequest, type Finding, type Job, type Library, type Plan, type RuleKey, dryInMarks, planJob, readJob } from '@ruvet/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { type StoredJob, getJob, getLibrary } from '../api.ts';
+import { DetailsPage } from '../details/DetailsPage.tsx';
 import { LapBench } from '../lapbench/LapBench.tsx';
 import { OrderPage } from '../order/OrderPage.tsx';
 import { PrintPage } from '../print/PrintPage.tsx';
+import { RoofPage } from '../roof/RoofPage.tsx';
 import { useWater } from '../water/useWater.ts';
 import { withWater } from '../water/findings.ts';
 import { WhoSays } from '../rules/WhoSays.tsx';
@@ -14,6 +16,24 @@ import { type Workbench, WorkbenchContext, unitsFor, useWorkbench } from './cont
 import { SlopePage } from './SlopePage.tsx';
 import { TopBar } from './TopBar.tsx';
 import { useJobEditor } from './useJobEditor.ts';
+
+const VIEWS = ['roof', 'details', 'bench', 'order'] as const;
+
+/** One slope of every group that shares valleys: the water judges such a group in one run. */
+function joinedSlopes(plan: Plan): string[] {
+  const seen = new Set<string>();
+  return plan.planes
+    .map(({ id }) => id)
+    .filter((id) => {
+      if (seen.has(id)) return false;
+      const group = [id];
+      for (const own of group)
+        for (const { a, b } of plan.valleys)
+          for (const [from, to] of [[a, b], [b, a]] as const) if (from === own && !group.includes(to)) group.push(to); // prettier-ignore
+      for (const one of group) seen.add(one);
+      return true;
+    });
+}
 
 /** Loads a job and shows the view its address names: the slope, the order list or the print. */
 export function JobPage() {
@@ -48,7 +68,15 @@ function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job
   const editor = useJobEditor(stored, initial, library);
   const { job } = editor;
   const plan = useMemo(() => planJob(job, library), [job, library]);
-  const plane = plan.planes[0]!;
+  const [planeId, setPlane] = useState<string>();
+  const at = Math.max(
+    0,
+    plan.planes.findIndex(({ id }) => id === planeId),
+  );
+  const plane = plan.planes[at]!;
+  const roof = plan.roof[at]!;
+  const recordIn = (draft: Job) => draft.parts.flatMap(({ planes }) => planes).find(({ id }) => id === plane.id)!;
+  const partIn = (draft: Job) => draft.parts.find(({ id }) => id === roof.part)!;
   const lines = useMemo(() => plane.runSheet.flatMap((group) => group.lines), [plane]);
   const lineOf = useMemo(
     () => new Map(lines.flatMap(({ pieces, line }) => pieces.map((mark) => [mark, line] as const))),
@@ -64,8 +92,10 @@ function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job
       what: 'check',
       assembly: plan,
       requests: [
-        { plane: plane.id, stage: 'finished' },
-        { plane: plane.id, stage: 'dry-in', laid: dryInMarks(plane) },
+        ...joinedSlopes(plan).flatMap((id): CheckRequest[] => [
+          { plane: id, stage: 'finished' },
+          { plane: id, stage: 'dry-in', laid: dryInMarks(plan) },
+        ]),
       ],
     },
     '',
@@ -90,6 +120,15 @@ function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job
     findings,
     judged: water.answer !== undefined && water.progress === undefined,
     plane,
+    roof,
+    part: partIn(job),
+    setPlane: (id) => {
+      setPlane(id);
+      setMarker(undefined);
+      choose(undefined);
+    },
+    recordIn,
+    partIn,
     lines,
     marker,
     setMarker,
@@ -97,15 +136,30 @@ function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job
     pieces,
     chosen: mark === undefined ? undefined : pieces.get(mark),
     choose,
+    place: (id, x, y) => {
+      const [issue] = editor.change(`move ${id}`, (draft) => {
+        const feature = draft.features.find((one) => one.id === id);
+        if (!feature || feature.kind === 'headwall') return;
+        const width = 'width' in feature ? feature.width : feature.kind === 'standoffs' ? (feature.columns - 1) * feature.spacingAcross : 0;
+        const { from } = feature.across;
+        feature.across = { from, distance: Math.max(0, from === 'left' ? x : roof.eaveLength - x - width) };
+        const length = feature.up.kind === 'slope' ? y : y / plane.slopeFactor;
+        feature.up = { kind: feature.up.kind, length: Math.max(0, length) };
+      });
+      return issue?.message;
+    },
     goTo: (finding: Finding) => {
       if (finding.id.startsWith('water.')) {
         choose(finding.piece);
         void navigate(`/jobs/${stored.id}/bench`);
         return;
       }
-      if (finding.piece !== undefined && pieces.has(finding.piece)) {
-        choose(finding.piece);
-        setMarker(lineOf.get(finding.piece) ?? lines.length);
+      const found = finding.piece === undefined ? undefined : pieces.get(finding.piece);
+      if (found) {
+        const own = plan.planes.find(({ id }) => found.covers.some(({ facet }) => facet.split('/')[0] === id)) ?? plane;
+        if (own.id !== plane.id) setPlane(own.id);
+        choose(found.mark);
+        setMarker(own.id === plane.id ? (lineOf.get(found.mark) ?? lines.length) : undefined);
         setReveal((count) => count + 1);
       } else if (finding.key) whoSays(finding.key);
     },
@@ -121,8 +175,8 @@ function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job
         <PrintPage />
       ) : (
         <div className="bench">
-          <TopBar view={view === 'order' || view === 'bench' ? view : 'slope'} />
-          {view === 'order' ? <OrderPage /> : view === 'bench' ? <LapBench /> : <SlopePage />}
+          <TopBar view={VIEWS.find((one) => one === view) ?? 'slope'} />
+          {view === 'order' ? <OrderPage /> : view === 'bench' ? <LapBench /> : view === 'roof' ? <RoofPage /> : view === 'details' ? <DetailsPage /> : <SlopePage />}
         </div>
       )}
       <WhoSays />

@@ -8,6 +8,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['Home, End', 'Nothing laid, everything laid'],
   ['[ ]', 'Piece before, next piece'],
   ['F', 'Next finding'],
+  ['Shift+← Shift+→', 'Slope before, next slope'],
   ['+ − 0', 'Nearer, farther, fit'],
   ['Esc', 'Close what is open'],
   ['Ctrl+Z, Ctrl+Y', 'Undo, redo'],

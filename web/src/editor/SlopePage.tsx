@@ -5,6 +5,7 @@ import { Measures } from '../measures/Measures.tsx';
 import { PieceSheet } from '../piece/PieceSheet.tsx';
 import { RunSheet } from '../runsheet/RunSheet.tsx';
 import { SlopeView } from '../slope/SlopeView.tsx';
+import { SlopeTabs } from './SlopeTabs.tsx';
 import { useWorkbench } from './context.ts';
 
 const PANES = [
@@ -28,6 +29,7 @@ export function SlopePage() {
         <Findings />
         <div className="phone-pane">
           {pane === 'run' && <RunSheet />}
+          {pane !== 'measures' && <SlopeTabs />}
           {pane === 'slope' && <SlopeView />}
           {pane === 'measures' && <Measures />}
         </div>
@@ -55,6 +57,7 @@ export function SlopePage() {
       </aside>
       <section className="middle-column" aria-label="Slope">
         <Findings />
+        <SlopeTabs />
         <SlopeView />
         {chosen && <PieceSheet />}
       </section>

@@ -13,7 +13,7 @@ const SAVE_WORDS: Record<SaveState, string> = {
   refused: 'The server refused this change',
 };
 
-export function TopBar({ view }: { view: 'slope' | 'bench' | 'order' }) {
+export function TopBar({ view }: { view: 'slope' | 'roof' | 'details' | 'bench' | 'order' }) {
   const { editor, job } = useWorkbench();
   const [keys, setKeys] = useState(false);
   return (
@@ -27,7 +27,9 @@ export function TopBar({ view }: { view: 'slope' | 'bench' | 'order' }) {
         {SAVE_WORDS[editor.saveState]}
       </span>
       <nav className="views" aria-label="Views of this job">
+        <ViewLink to="roof" label="Roof" on={view === 'roof'} />
         <ViewLink to="" label="Slope" on={view === 'slope'} />
+        <ViewLink to="details" label="Details" on={view === 'details'} />
         <ViewLink to="bench" label="Lap bench" on={view === 'bench'} />
         <ViewLink to="order" label="Order list" on={view === 'order'} />
         <ViewLink to="print" label="Print" on={false} icon />

@@ -1,7 +1,11 @@
 import {
+  type Feature,
   type Finding,
   type Job,
   type Library,
+  type Part,
+  type Plane,
+  type PlaneRecord,
   type Piece,
   type Plan,
   type PlanePlan,
@@ -27,7 +31,14 @@ export type Workbench = {
   readonly findings: readonly Finding[];
   /** The water has judged this very plan. */
   readonly judged: boolean;
+  /** The slope looked at: its plan, its shape, and the part of the roof it belongs to. */
   readonly plane: PlanePlan;
+  readonly roof: Plane;
+  readonly part: Part;
+  setPlane(id: string): void;
+  /** The slope's record and its part in a draft of the job. */
+  recordIn(draft: Job): PlaneRecord;
+  partIn(draft: Job): Part;
   /** Run-sheet lines in order; `marker` counts how many of them are laid. */
   readonly lines: readonly RunLine[];
   readonly marker: number;
@@ -37,6 +48,8 @@ export type Workbench = {
   readonly pieces: ReadonlyMap<string, Piece>;
   readonly chosen: Piece | undefined;
   choose(mark: string | undefined): void;
+  /** Puts a feature somewhere else; answers what is wrong with the place, or nothing. */
+  place(feature: Feature['id'], x: number, y: number): string | undefined;
   /** Chooses a finding's piece, moves the marker to it and brings it into view. */
   goTo(finding: Finding): void;
   /** Counts up when the drawing should bring the chosen piece into view. */

@@ -27,8 +27,7 @@ const INCH = 25.4;
 /** Water let run over the plan and over what-ifs of it, drawn to scale, with the stack in section and a sentence that says what happens. */
 export function LapBench() {
   const bench = useWorkbench();
-  const { plan, plane, job, units, marker, lineOf, chosen, choose, pieces } = bench;
-  const roof = job.planes[0]!;
+  const { plan, plane, roof, units, marker, lineOf, chosen, choose, pieces } = bench;
   const [whatIfs, setWhatIfs] = useState<readonly WhatIf[]>([]);
   const [stage, setStage] = useState<Stage>('finished');
   const [tool, setTool] = useState<Tool>('choose');
@@ -37,10 +36,12 @@ export function LapBench() {
   const [sectionX, setSectionX] = useState<number>();
 
   const edited = useMemo(() => applyWhatIfs(plan, whatIfs), [plan, whatIfs]);
+  const onSlope = plan.pieces.filter(({ covers }) => covers[0]?.facet === plane.id);
   const focus =
     chosen ??
-    plan.pieces.find(({ role, course }) => role === 'step' && course === 12) ??
-    plan.pieces.find(({ role }) => role === 'step') ??
+    onSlope.find(({ role, course }) => role === 'step' && course === 12) ??
+    onSlope.find(({ role }) => role === 'step') ??
+    onSlope[0] ??
     plan.pieces[0]!;
   const added = useMemo(
     () => edited.assembly.pieces.filter(({ mark }) => !pieces.has(mark)).map(({ mark }) => mark),
@@ -50,7 +51,7 @@ export function LapBench() {
     if (stage === 'finished') return undefined;
     const marks =
       stage === 'dry-in'
-        ? [...dryInMarks(plane)]
+        ? [...dryInMarks(plan)]
         : plan.pieces.filter(({ mark }) => (lineOf.get(mark) ?? 0) <= marker).map(({ mark }) => mark);
     return new Set([...marks, ...added]);
   }, [stage, plane, plan, lineOf, marker, added]);
@@ -60,7 +61,7 @@ export function LapBench() {
       stage === 'finished' || (stage === 'now' && marker >= plane.runSheet.at(-1)!.lines.at(-1)!.line) ? 'finished' : 'dry-in',
     ...(laid ? { laid } : {}),
   };
-  const key = `${stage} ${stage === 'now' ? marker : ''}`;
+  const key = `${plane.id} ${stage} ${stage === 'now' ? marker : ''}`;
   const check = useWater<'check'>({ what: 'check', assembly: edited.assembly, requests: [request] }, key);
   const reserve = useWater<'reserve'>(
     stage === 'finished' && check.answer?.results[0]?.verdict === 'clean'
@@ -401,8 +402,7 @@ type SheetProps = {
 
 /** The developed sheet with the water's path on it, and the line of the section that can be dragged. */
 function WaterSheet({ bench, assembly, laid, focus, look, path, sectionX, onSection, tool, onChoose, onPlace }: SheetProps) {
-  const { plan, job, plane } = bench;
-  const roof = job.planes[0]!;
+  const { plan, roof, plane } = bench;
   const [frame, size] = useSize();
   const [view, setView] = useState<Viewport>();
   const sheet = useMemo(() => developPlane(plan, roof), [plan, roof]);

@@ -1,24 +1,27 @@
 import { ActionIcon, Button } from '@mantine/core';
 import { IconPlus, IconTrash } from '@tabler/icons-react';
-import { type Item, type ItemKind, METALS, type Plane, type Wall, itemsOf, newWall } from '@ruvet/core';
-import { type ReactNode, useState } from 'react';
+import { type Item, type ItemKind, type Job, METALS, type Wall, itemsOf, newFeature, newWall } from '@ruvet/core';
+import { useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
-import { ChoiceField, EitherField, LengthField, PercentField, PitchField, SwitchField, TextField } from './fields.tsx';
+import { COUNTER_OPTIONS, Features } from './Features.tsx';
+import { PartMeasures } from './PartMeasures.tsx';
+import { ChoiceField, EitherField, LengthField, PercentField, Section, SwitchField, TextField } from './fields.tsx';
 
 const named = (items: readonly Item[]) => items.map(({ id, name, maker }) => ({ value: id, label: `${name}, ${maker}` }));
 
 /** What the tape brought back: the slope, its covering, what goes under it, and the walls it meets. */
 export function Measures() {
   const { job, library } = useWorkbench();
-  const plane = job.planes[0]!;
+  const { roof } = useWorkbench();
   const options = (kind: ItemKind) => named(itemsOf(library.catalog, kind));
   return (
     <form className="measures" aria-label="Measures" onSubmit={(event) => event.preventDefault()}>
-      <SlopeSection plane={plane} />
-      {plane.walls.map((wall, i) => (
+      <SlopeSection />
+      {roof.walls.map((wall, i) => (
         <WallSection key={wall.id} wall={wall} index={i} />
       ))}
       <AddWall />
+      <Features />
       <Section title="Covering">
         <ChoiceField
           label="Shingle"
@@ -89,83 +92,57 @@ export function Measures() {
   );
 }
 
-function Section({ title, children, aside }: { title: string; children: ReactNode; aside?: ReactNode }) {
-  return (
-    <fieldset className="section">
-      <legend>
-        {title}
-        {aside}
-      </legend>
-      <div className="section-fields">{children}</div>
-    </fieldset>
-  );
-}
-
-function SlopeSection({ plane }: { plane: Plane }) {
+function SlopeSection() {
+  const { roof, part, recordIn, job } = useWorkbench();
   return (
     <Section title="Slope">
-      <TextField label="Name of the slope" value={plane.name} set={(draft, name) => void (draft.planes[0]!.name = name)} />
-      <LengthField
-        label="Eave length"
-        value={plane.eaveLength}
-        set={(draft, value) => void (draft.planes[0]!.eaveLength = value!)}
-      />
-      <EitherField
-        label="Slope measured"
-        value={plane.slope.kind}
-        options={[
-          { value: 'level', label: 'level' },
-          { value: 'slope', label: 'along the slope' },
-        ]}
-        set={(draft, kind) => {
-          const { slope, pitch } = draft.planes[0]!;
-          // the roof stays as it is: only the way it is measured changes
-          const factor = Math.hypot(1, pitch);
-          if (kind !== slope.kind)
-            draft.planes[0]!.slope = { kind, length: kind === 'slope' ? slope.length * factor : slope.length / factor };
-        }}
-      />
-      <LengthField
-        label={plane.slope.kind === 'level' ? 'Level run, eave edge to under the top' : 'Length along the slope'}
-        value={plane.slope.length}
-        set={(draft, value) => void (draft.planes[0]!.slope.length = value!)}
-      />
-      <PitchField
-        label="Pitch"
-        rule="covering.pitch"
-        value={plane.pitch}
-        set={(draft, value) => void (draft.planes[0]!.pitch = value)}
-      />
-      <LengthField
-        label="Eave overhang, level"
-        value={plane.overhang}
-        set={(draft, value) => void (draft.planes[0]!.overhang = value!)}
-      />
-      <LengthField
-        label="Exterior wall thickness"
-        value={plane.wallThickness}
-        set={(draft, value) => void (draft.planes[0]!.wallThickness = value!)}
-      />
+      <TextField label="Name of the slope" value={roof.name} set={(draft, name) => void (recordIn(draft).name = name)} />
+      <PartMeasures part={part} />
       <EitherField
         label="Left end"
-        value={plane.left}
+        value={roof.left}
         options={END_OPTIONS}
-        set={(draft, end) => void (draft.planes[0]!.left = end)}
+        set={(draft, end) => void (recordIn(draft).left = end)}
       />
       <EitherField
         label="Right end"
-        value={plane.right}
+        value={roof.right}
         options={END_OPTIONS}
-        set={(draft, end) => void (draft.planes[0]!.right = end)}
+        set={(draft, end) => void (recordIn(draft).right = end)}
       />
       <EitherField
         label="Top"
-        value={plane.top}
+        value={roof.top}
         options={[
           { value: 'ridge', label: 'ridge' },
           { value: 'continues', label: 'goes on' },
+          { value: 'wall', label: 'wall' },
         ]}
-        set={(draft, top) => void (draft.planes[0]!.top = top)}
+        set={(draft, top) => {
+          recordIn(draft).top = top;
+          // the wall along a top goes when the top is no wall any more
+          if (top !== 'wall') draft.features = draft.features.filter(({ kind, plane }) => kind !== 'headwall' || plane !== roof.id);
+          else if (!draft.features.some(({ kind, plane }) => kind === 'headwall' && plane === roof.id))
+            draft.features.push(newFeature('headwall', draft, roof));
+        }}
+      />
+      {(job.parts.length > 1 || roof.exposure !== null) && (
+        <LengthField
+          label="Exposure on this slope"
+          rule="covering.exposure"
+          value={roof.exposure}
+          optional="The covering’s"
+          set={(draft, value) => void (recordIn(draft).exposure = value)}
+        />
+      )}
+      <LengthField
+        label="Rafters apart"
+        value={roof.rafters?.spacing ?? null}
+        optional="Not measured"
+        set={(draft, value) => {
+          const record = recordIn(draft);
+          record.rafters = value === null ? null : { spacing: value, first: record.rafters?.first ?? 0 };
+        }}
       />
     </Section>
   );
@@ -177,8 +154,8 @@ const END_OPTIONS = [
 ] as const;
 
 function WallSection({ wall, index }: { wall: Wall; index: number }) {
-  const { editor, plane, library } = useWorkbench();
-  const at = (draft: { planes: Plane[] }): Wall => draft.planes[0]!.walls[index]!;
+  const { editor, plane, roof, library, recordIn } = useWorkbench();
+  const at = (draft: Job): Wall => recordIn(draft).walls[index]!;
   return (
     <Section
       title={`${wall.id} · ${wall.name}`}
@@ -187,7 +164,7 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
           variant="subtle"
           size={32}
           aria-label={`Remove ${wall.name}`}
-          onClick={() => void editor.change(`remove ${wall.id}`, (draft) => void draft.planes[0]!.walls.splice(index, 1))}
+          onClick={() => void editor.change(`remove ${wall.id}`, (draft) => void recordIn(draft).walls.splice(index, 1))}
         >
           <IconTrash size={18} />
         </ActionIcon>
@@ -203,7 +180,7 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
         ]}
         set={(draft, stands) => {
           const target = at(draft);
-          const end = draft.planes[0]!.eaveLength;
+          const end = roof.eaveLength;
           // turning a wall round at the slope's end takes it to the other end
           if (target.stands !== stands && (target.x === 0 || target.x === end)) target.x = stands === 'left' ? 0 : end;
           target.stands = stands;
@@ -257,10 +234,28 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
         options={[
           { value: 'boards', label: 'Lapped boards, drainage layer' },
           { value: 'render', label: 'Render, drainage layer' },
-          { value: 'masonry', label: 'Masonry, straight reglet' },
+          { value: 'masonry', label: 'Masonry' },
         ]}
         set={(draft, cladding) => void (at(draft).cladding = cladding)}
       />
+      {wall.cladding === 'masonry' && (
+        <>
+          <ChoiceField
+            label="Counterflashing"
+            rule="counterflashing.cover"
+            value={wall.counter}
+            options={COUNTER_OPTIONS}
+            set={(draft, counter) => void (at(draft).counter = counter)}
+          />
+          {wall.counter === 'stepped' && (
+            <LengthField
+              label="Joint to joint of the masonry"
+              value={wall.jointSpacing}
+              set={(draft, value) => void (at(draft).jointSpacing = value!)}
+            />
+          )}
+        </>
+      )}
       <LengthField
         label="Wall height rain can strike"
         value={wall.height}
@@ -340,8 +335,8 @@ function WallFlow({ id }: { id: string }) {
 }
 
 function AddWall() {
-  const { editor, job } = useWorkbench();
-  const none = job.planes[0]!.walls.length === 0;
+  const { editor, roof, job, recordIn } = useWorkbench();
+  const none = roof.walls.length === 0 && job.features.length === 0 && job.parts.length === 1;
   const [error, setError] = useState<string>();
   return (
     <div className={none ? 'add-wall first' : 'add-wall'}>
@@ -351,7 +346,12 @@ function AddWall() {
         size="sm"
         leftSection={<IconPlus size={16} />}
         onClick={() => {
-          const [issue] = editor.change('add wall', (draft) => void draft.planes[0]!.walls.push(newWall(draft.planes[0]!)));
+          const [issue] = editor.change('add wall', (draft) => {
+            const wall = newWall(roof);
+            const used = draft.parts.flatMap(({ planes }) => planes.flatMap(({ walls }) => walls.map(({ id }) => id)));
+            for (let i = 1; used.includes(wall.id); i++) wall.id = `SW${i}`;
+            recordIn(draft).walls.push(wall);
+          });
           setError(issue?.message);
         }}
       >

@@ -209,3 +209,34 @@ export function SwitchField(props: Common & { value: boolean; set: (draft: Job, 
     />
   );
 }
+
+/** A titled group of fields, with room for a button beside its title. */
+export function Section({ title, children, aside }: { title: string; children: ReactNode; aside?: ReactNode }) {
+  return (
+    <fieldset className="section">
+      <legend>
+        {title}
+        {aside}
+      </legend>
+      <div className="section-fields">{children}</div>
+    </fieldset>
+  );
+}
+
+/** A whole number in a text field. */
+export function CountField(props: Common & { value: number; most: number; set: (draft: Job, value: number) => void }) {
+  const { editor } = useWorkbench();
+  return (
+    <ParsedField
+      {...props}
+      shown={String(props.value)}
+      parse={(typed) => {
+        const value = Number(typed.trim());
+        if (typed.trim() === '' || !Number.isInteger(value) || value < 0 || value > props.most)
+          return `${props.label}: write a whole number up to ${props.most}.`;
+        const [issue] = editor.change(props.label, (draft) => props.set(draft, value));
+        return issue && sentence(props.label, issue.message);
+      }}
+    />
+  );
+}

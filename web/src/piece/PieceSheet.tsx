@@ -1,6 +1,6 @@
 import { ActionIcon } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
-import { type Piece, ROLES, isInside, outlineArea, wallToSlope } from '@ruvet/core';
+import { type Piece, ROLES, isWithin, outlineArea, wallToSlope } from '@ruvet/core';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { AskWho, valueInUse } from '../rules/WhoSays.tsx';
 import { FlatPatternDrawing } from './FlatPatternDrawing.tsx';
@@ -61,7 +61,7 @@ export function PieceSheet() {
   );
 }
 
-function facts({ plan, plane, units, job }: Workbench, piece: Piece): [string, string][] {
+function facts({ plan, plane, units, roof: slope }: Workbench, piece: Piece): [string, string][] {
   const rows: [string, string][] = [];
   const roof = piece.covers.find(({ facet }) => !facet.includes('/'));
   if (roof) {
@@ -72,7 +72,7 @@ function facts({ plan, plane, units, job }: Workbench, piece: Piece): [string, s
   }
   const wall = piece.covers.find(({ facet }) => facet.includes('/'));
   if (wall) {
-    const up = wall.outline.map((point) => wallToSlope(point, job.planes[0]!.pitch).u);
+    const up = wall.outline.map((point) => wallToSlope(point, slope.pitch).u);
     rows.push([
       Math.min(...up) > 1 ? 'On the wall, from and to' : 'Up the wall, square to the slope',
       Math.min(...up) > 1 ? `${units.cut(Math.min(...up))} to ${units.cut(Math.max(...up))}` : units.cut(Math.max(...up)),
@@ -98,8 +98,8 @@ function facts({ plan, plane, units, job }: Workbench, piece: Piece): [string, s
   const nails = plan.fasteners.filter((fastener) => fastener.piece === piece.mark);
   if (nails.length > 0 && nails.length <= 4) {
     for (const { facet, at } of nails) {
-      const onWall = facet.includes('/') && wallToSlope(at, job.planes[0]!.pitch);
-      const wallX = job.planes[0]!.walls.find(({ id }) => id === piece.detail)?.x ?? 0;
+      const onWall = facet.includes('/') && wallToSlope(at, slope.pitch);
+      const wallX = slope.walls.find(({ id }) => id === piece.detail)?.x ?? 0;
       rows.push([
         'Nail',
         onWall
@@ -120,7 +120,7 @@ function Stack({ piece, bench }: { piece: Piece; bench: Workbench }) {
   const x = outline.reduce((sum, [px]) => sum + px, 0) / outline.length;
   const y = outline.reduce((sum, [, py]) => sum + py, 0) / outline.length;
   const here = plan.pieces
-    .filter(({ covers }) => covers.some((cover) => cover.facet === facet && isInside(cover.outline, [x, y])))
+    .filter(({ covers }) => covers.some((cover) => cover.facet === facet && isWithin(cover.outline, [x, y])))
     .toReversed();
   return (
     <div className="stack">

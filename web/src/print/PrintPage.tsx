@@ -13,7 +13,7 @@ type Paper = keyof typeof PAPERS;
 /** The run sheet and the pole in black and white, to carry up the ladder. */
 export function PrintPage() {
   const { id } = useParams();
-  const { job, plane, units, findings } = useWorkbench();
+  const { job, plan, plane, roof, units, findings } = useWorkbench();
   const [paper, setPaper] = useState<Paper>(job.units === 'imperial' ? 'Letter' : 'A4');
   return (
     <main className="print-page">
@@ -36,7 +36,7 @@ export function PrintPage() {
           <h1>{job.name}</h1>
           <p>
             {plane.name}: {plane.courses} courses at {units.cut(plane.layout.exposure)}, slope{' '}
-            {units.length(plane.layout.slopeLength)}, eave {units.length(job.planes[0]!.eaveLength)}
+            {units.length(plane.layout.slopeLength)}, eave {units.length(roof.eaveLength)}
             {plane.walls.map((wall) => `; ${wall.id} ${wall.name}: ${wall.pieces} steps`).join('')}
             {plane.barrier && `; ice barrier ${units.cut(plane.barrier.needed)} up, ${plane.barrier.rows.length} rows`}
           </p>
@@ -55,7 +55,7 @@ export function PrintPage() {
           </section>
         )}
         <h2>Run sheet</h2>
-        {plane.runSheet.map((group) => (
+        {plan.runSheet.map((group) => (
           <section key={`${group.id}-${group.lines[0]!.line}`} className="paper-group">
             <h3>
               {group.title}

@@ -1,13 +1,22 @@
 import { IconAlertTriangle, IconFlag3, IconUsers } from '@tabler/icons-react';
 import type { RunLine } from '@ruvet/core';
-import { memo, useEffect, useRef } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
 
 /** The plan retold from the eave up; the marker stands after the last line laid. */
 export function RunSheet() {
   const bench = useWorkbench();
-  const { plane, marker, units } = bench;
+  const { plan, plane, job, marker, units, setPlane } = bench;
+  const [whole, setWhole] = useState(false);
+  const [detail, setDetail] = useState('');
+  const several = plan.planes.length > 1;
+  const groups = (whole ? plan.runSheet : plane.runSheet)
+    .map((group) => ({ ...group, lines: group.lines.filter((line) => detail === '' || line.detail === detail) }))
+    .filter(({ lines }) => lines.length > 0);
+  const details = [...new Set((whole ? plan.runSheet : plane.runSheet).flatMap(({ lines }) => lines.map((line) => line.detail)))];
+  const done = new Set(job.done);
+  const names = new Map(plan.planes.map(({ id, name }) => [id, name]));
   const list = useRef<HTMLDivElement>(null);
   const moved = useRef(false);
 
@@ -23,7 +32,33 @@ export function RunSheet() {
 
   return (
     <div className="run-sheet" ref={list} role="region" aria-label="Run sheet" tabIndex={0}>
-      {plane.runSheet.map((group) => (
+      <div className="run-tools">
+        {several && (
+          <select aria-label="Which slope" value={whole ? '' : plane.id} onChange={(event) => {
+              const { value } = event.currentTarget;
+              setDetail('');
+              setWhole(value === '');
+              if (value !== '' && value !== plane.id) setPlane(value);
+            }}>
+            <option value="">Whole roof</option>
+            {plan.planes.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        )}
+        <select aria-label="Which detail" value={detail} onChange={(event) => setDetail(event.currentTarget.value)}>
+          <option value="">Every detail</option>
+          {details.map((one) => (
+            <option key={one} value={one}>
+              {one}
+            </option>
+          ))}
+        </select>
+        {job.done.length > 0 && <span className="small quiet">{job.done.length} done</span>}
+      </div>
+      {groups.map((group) => (
         <section key={`${group.id}-${group.lines[0]!.line}`} className="run-group">
           <h3>
             <span>{group.title}</span>
@@ -39,8 +74,10 @@ export function RunSheet() {
                 key={line.line}
                 line={line}
                 bench={bench}
-                laid={line.line <= marker}
-                current={line.line === marker}
+                laid={whole ? false : line.line <= marker}
+                current={!whole && line.line === marker}
+                done={done.has(line.id)}
+                on={whole && several && group.course === undefined ? names.get(line.plane ?? '') : undefined}
                 chosen={bench.chosen?.mark}
               />
             ))}
@@ -54,14 +91,23 @@ export function RunSheet() {
   );
 }
 
-type LineProps = { line: RunLine; bench: Workbench; laid: boolean; current: boolean; chosen: string | undefined };
+type LineProps = {
+  line: RunLine;
+  bench: Workbench;
+  laid: boolean;
+  current: boolean;
+  done: boolean;
+  /** The slope it is on, where the sheet is the whole roof's. */
+  on: string | undefined;
+  chosen: string | undefined;
+};
 
 const Line = memo(
-  function Line({ line, bench, laid, current, chosen }: LineProps) {
-    const { units, setMarker, choose } = bench;
+  function Line({ line, bench, laid, current, done, on, chosen }: LineProps) {
+    const { units, setMarker, choose, editor } = bench;
     const marks = line.pieces.length > 6 ? [line.pieces[0]!, line.pieces[1]!, '…', line.pieces.at(-1)!] : line.pieces;
     return (
-      <li data-line={line.line} className={`run-line ${laid ? 'laid' : ''} ${current ? 'current' : ''}`}>
+      <li data-line={line.line} className={`run-line ${laid ? 'laid' : ''} ${current ? 'current' : ''} ${done ? 'done' : ''}`}>
         <button
           type="button"
           className="line-number fig"
@@ -71,7 +117,19 @@ const Line = memo(
         >
           {line.line}
         </button>
+        <input
+          type="checkbox"
+          className="line-done"
+          aria-label={`Line ${line.line} done`}
+          checked={done}
+          onChange={() =>
+            void editor.change('done', (draft) => {
+              draft.done = done ? draft.done.filter((id) => id !== line.id) : [...draft.done, line.id];
+            })
+          }
+        />
         <div className="line-body">
+          {on && <p className="line-plane">{on}</p>}
           <p className="line-action">
             {units.words(line.action)}
             {line.keys[0] && <AskWho rule={line.keys[0]} about={`line ${line.line}`} />}
@@ -109,6 +167,8 @@ const Line = memo(
   },
   (before, after) =>
     before.line === after.line &&
+    before.done === after.done &&
+    before.on === after.on &&
     before.laid === after.laid &&
     before.current === after.current &&
     before.bench.units === after.bench.units &&

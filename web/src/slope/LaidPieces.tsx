@@ -1,10 +1,10 @@
-import { type Piece, type Role, buttLine, byLay, chalkLine } from '@ruvet/core';
+import { type Piece, type Role, buttLine, byLay, chalkLine, footprint } from '@ruvet/core';
 import { memo, useMemo } from 'react';
 import type { Workbench } from '../editor/context.ts';
-import { type Sheet, UNFOLDED, pathOf, piecePath, round, toSheet } from './develop.ts';
+import { type Sheet, UNFOLDED, coversOn, pathOf, piecePath, round, toSheet } from './develop.ts';
 
 /** What lies under the covering and still has to be seen: drawn again over it as a hidden edge, dashed. */
-const SEEN_THROUGH: readonly Role[] = ['step', 'kickOut', 'apronEnd'];
+const SEEN_THROUGH: readonly Role[] = ['step', 'kickOut', 'apronEnd', 'apron', 'pan', 'cricket', 'boot', 'sill', 'head', 'valleyLining'];
 
 type Props = {
   bench: Workbench;
@@ -22,15 +22,16 @@ export const LaidPieces = memo(
     const { plan, plane, lineOf } = bench;
     const { plane: roof } = sheet;
     const { layout } = plane;
-    const paths = useMemo(() => new Map(plan.pieces.map((piece) => [piece.mark, piecePath(sheet, piece)])), [plan, sheet]);
+    const here = useMemo(() => plan.pieces.filter((piece) => coversOn(sheet, piece).length > 0), [plan, sheet]);
+    const paths = useMemo(() => new Map(here.map((piece) => [piece.mark, piecePath(sheet, piece)])), [here, sheet]);
     const isLaid = (piece: Piece): boolean => (lineOf.get(piece.mark) ?? 0) <= marker;
-    const laid = plan.pieces.filter(isLaid).toSorted(byLay);
-    const next = plan.pieces.filter((piece) => lineOf.get(piece.mark) === marker + 1);
-    const picked = plan.pieces.find(({ mark }) => mark === chosen);
+    const laid = here.filter(isLaid).toSorted(byLay);
+    const next = here.filter((piece) => lineOf.get(piece.mark) === marker + 1);
+    const picked = here.find(({ mark }) => mark === chosen);
     const laidMarks = new Set(laid.map(({ mark }) => mark));
     return (
       <g>
-        <rect x={0} y={0} width={roof.eaveLength} height={layout.slopeLength} className="deck" />
+        <path d={pathOf([roof.outline, ...roof.holes])} fillRule="evenodd" className="deck" />
         {roof.walls.map((wall) => (
           <WallFace
             key={wall.id}
@@ -46,7 +47,7 @@ export const LaidPieces = memo(
         <path d={jointsPath(laid, bench)} className="slits" />
         <path
           d={Array.from({ length: plane.courses }, (_, i) =>
-            laidMarks.has(courseMarkOf(i + 1)) ? '' : `M0 ${round(buttLine(layout, i + 1))}H${roof.eaveLength}`,
+            laidMarks.has(courseMarkOf(plane.mark, i + 1)) ? '' : chalkAcross(roof, buttLine(layout, i + 1)),
           ).join('')}
           className="chalk-lines"
         />
@@ -59,6 +60,7 @@ export const LaidPieces = memo(
           next.map((piece) => (
             <path key={piece.mark} d={paths.get(piece.mark)} className={`piece next ${piece.role}`} data-mark={piece.mark} />
           ))}
+        <Standing sheet={sheet} bench={bench} />
         {zones && <path d={zonePath(bench, sheet, laidMarks)} className="zones" />}
         {nails && <path d={nailPath(bench, sheet, laidMarks)} className="nails" />}
         {picked && <path d={paths.get(picked.mark)} className="picked" />}
@@ -74,7 +76,38 @@ export const LaidPieces = memo(
     before.zones === after.zones,
 );
 
-const courseMarkOf = (n: number): string => `C${String(n).padStart(2, '0')}`;
+const courseMarkOf = (mark: string, n: number): string => `${mark}C${String(n).padStart(2, '0')}`;
+
+/** A level line across the slope where the slope is. */
+function chalkAcross({ outline }: Sheet['plane'], y: number): string {
+  const height = Math.max(y, 1);
+  const crossings = outline
+    .flatMap(([ax, ay], i) => {
+      const [bx, by] = outline[(i + 1) % outline.length]!;
+      return ay > height !== by > height ? [ax + ((bx - ax) * (height - ay)) / (by - ay)] : [];
+    })
+    .sort((a, b) => a - b);
+  return Array.from({ length: Math.floor(crossings.length / 2) }, (_, i) => `M${round(crossings[2 * i]!)} ${round(y)}H${round(crossings[2 * i + 1]!)}`).join('');
+}
+
+/** What stands on the slope, over everything: it can be taken hold of. */
+function Standing({ sheet, bench }: { sheet: Sheet; bench: Workbench }) {
+  return (
+    <>
+      {bench.job.features
+        .filter(({ plane }) => plane === sheet.plane.id)
+        .map((feature) => {
+          if (feature.kind === 'headwall') return null;
+          const { x0, x1, from, to } = footprint(feature, sheet.plane);
+          return feature.kind === 'pipe' ? (
+            <ellipse key={feature.id} cx={(x0 + x1) / 2} cy={(from + to) / 2} rx={(x1 - x0) / 2} ry={(to - from) / 2} className="standing" data-feature={feature.id} />
+          ) : (
+            <rect key={feature.id} x={x0} y={from} width={x1 - x0} height={to - from} className={`standing ${feature.kind}`} data-feature={feature.id} />
+          );
+        })}
+    </>
+  );
+}
 
 function WallFace({ x, side, from, to }: { x: number; side: 1 | -1; from: number; to: number }) {
   const far = x - side * UNFOLDED;
@@ -89,6 +122,7 @@ function WallFace({ x, side, from, to }: { x: number; side: 1 | -1; from: number
 /** Butt joints between the shingles of a course, over its exposed part. */
 function jointsPath(laid: readonly Piece[], { plane }: Workbench): string {
   return laid
+    .filter(({ mark }) => mark.startsWith(plane.mark))
     .flatMap(({ joints, course }) =>
       (joints ?? []).map(
         (x) =>
@@ -100,7 +134,9 @@ function jointsPath(laid: readonly Piece[], { plane }: Workbench): string {
 
 /** No-nail zones whose metal lies open at the marker, and the bands beside the walls. */
 function zonePath({ plan }: Workbench, sheet: Sheet, laid: ReadonlySet<string>): string {
-  const shown = plan.zones.filter(({ piece }) => piece === undefined || laid.has(piece));
+  const shown = plan.zones.filter(
+    ({ piece, facet }) => (facet === sheet.plane.id || sheet.facetOf.has(facet)) && (piece === undefined || laid.has(piece)),
+  );
   return pathOf(shown.map(({ facet, outline }) => outline.map((point) => toSheet(sheet, facet, point))));
 }
 
@@ -111,9 +147,9 @@ function zonePath({ plan }: Workbench, sheet: Sheet, laid: ReadonlySet<string>):
 function nailPath({ plan, plane }: Workbench, sheet: Sheet, laid: ReadonlySet<string>): string {
   const detailOf = new Map(plan.pieces.map(({ mark, detail }) => [mark, detail]));
   let covered = Number.NEGATIVE_INFINITY;
-  for (let n = 1; n <= plane.courses; n++) if (laid.has(courseMarkOf(n))) covered = chalkLine(plane.layout, n);
+  for (let n = 1; n <= plane.courses; n++) if (laid.has(courseMarkOf(plane.mark, n))) covered = chalkLine(plane.layout, n);
   return plan.fasteners
-    .filter(({ piece, at }) => laid.has(piece) && (detailOf.get(piece) !== 'underlayers' || at[1] > covered))
+    .filter(({ piece, at, facet }) => (facet === sheet.plane.id || sheet.facetOf.has(facet)) && laid.has(piece) && (detailOf.get(piece) !== 'underlayers' || at[1] > covered))
     .map(({ facet, at }) => {
       const [x, y] = toSheet(sheet, facet, at);
       return `M${round(x)} ${round(y)}h0`;

@@ -1,27 +1,60 @@
 import { ActionIcon } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { IconArrowsMaximize, IconArrowsVertical, IconMinus, IconPlus, IconPoint, IconTexture } from '@tabler/icons-react';
+import { type Feature, type Plane, buttLine, footprint } from '@ruvet/core';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
-import { useWorkbench } from '../editor/context.ts';
+import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { UNFOLDED, developCover, developPlane } from './develop.ts';
 import { LaidPieces } from './LaidPieces.tsx';
 import { StoryPole } from './StoryPole.tsx';
 import { markerAt, markerHeight } from './pole.ts';
-import { POLE, type Viewport, fitAll, fitHeight, pan, toX, toY, useSize, zoomAt } from './viewport.ts';
+import { POLE, type Viewport, fitAll, fitHeight, fromX, fromY, pan, toX, toY, useSize, zoomAt } from './viewport.ts';
 
 /** A finger or mouse that moved less than this tapped. */
 const TAP = 5;
 
+type Drag = {
+  readonly feature: Exclude<Feature, { kind: 'headwall' }>;
+  readonly width: number;
+  readonly height: number;
+  readonly x: number;
+  readonly y: number;
+  readonly dx: number;
+  readonly dy: number;
+  readonly moved: boolean;
+  readonly on?: string;
+};
+
+/** A place near a butt line or a rafter goes on to it; otherwise to the quarter inch, or 5 mm. */
+function snapped({ plane, roof, units }: Workbench, drag: Drag, x: number, y: number, reach: number): Pick<Drag, 'x' | 'y'> & { on?: string } {
+  const { layout } = plane;
+  const step = units.system === 'imperial' ? 25.4 / 4 : 5;
+  const course = Math.round((y + layout.firstButt) / layout.exposure) + 1;
+  const butt = buttLine(layout, course);
+  const onButt = Math.abs(butt - y) < reach;
+  const { rafters } = roof;
+  const middle = x + drag.width / 2;
+  const rafter = rafters ? rafters.first + Math.round((middle - rafters.first) / rafters.spacing) * rafters.spacing : undefined;
+  const onRafter = rafter !== undefined && Math.abs(rafter - middle) < reach;
+  const names = [...(onButt ? [`butt of course ${course}`] : []), ...(onRafter ? ['middle on a rafter'] : [])];
+  return {
+    x: onRafter ? rafter - drag.width / 2 : Math.round(x / step) * step,
+    y: onButt ? butt : Math.round(y / step) * step,
+    ...(names.length > 0 ? { on: names.join(', ') } : { on: '' }),
+  };
+}
+
 /** The slope face-on, to scale, with the story pole beside it. Below the marker is laid, above is not yet there. */
 export function SlopeView() {
   const bench = useWorkbench();
-  const { plan, plane, lines, marker, setMarker, chosen, choose, reveal, job } = bench;
+  const { plan, plane, lines, marker, setMarker, chosen, choose, reveal, roof, job } = bench;
   const [frame, size, element] = useSize();
   const [view, setView] = useState<Viewport>();
   const [shown, setShown] = useState({ nails: true, zones: true });
   const pointers = useRef(new Map<number, { x: number; y: number }>());
   const press = useRef<{ x: number; y: number; onPole: boolean; moved: boolean; mark: string | undefined }>(undefined);
-  const roof = job.planes[0]!;
+  const [drag, setDrag] = useState<Drag>();
+  const [refused, setRefused] = useState<string>();
   const sheet = useMemo(() => developPlane(plan, roof), [plan, roof]);
   const { slopeLength } = plane.layout;
   const left = roof.walls.some(({ stands, x }) => stands === 'left' && x < UNFOLDED) ? -UNFOLDED - 90 : -150;
@@ -31,7 +64,7 @@ export function SlopeView() {
 
   // a change of the roof's size or of the window's width fits it anew; a change of anything else leaves the view alone
   const fitted = useRef('');
-  const wanted = `${size?.width} ${chosen ? 'piece' : size?.height} ${slopeLength} ${left}`;
+  const wanted = `${plane.id} ${size?.width} ${chosen ? 'piece' : size?.height} ${slopeLength} ${left}`;
   if (size && fitted.current !== wanted) {
     const first = fitted.current === '';
     fitted.current = wanted;
@@ -81,11 +114,26 @@ export function SlopeView() {
     const at = { x: event.clientX - box.left, y: event.clientY - box.top };
     event.currentTarget.setPointerCapture(event.pointerId);
     pointers.current.set(event.pointerId, at);
+    const held = (event.target as Element).closest('[data-feature]')?.getAttribute('data-feature');
+    const feature = job.features.find(({ id }) => id === held);
+    setRefused(undefined);
+    if (feature && feature.kind !== 'headwall' && view && pointers.current.size === 1) {
+      const foot = footprint(feature, roof);
+      setDrag({ feature, width: foot.x1 - foot.x0, height: foot.to - foot.from, x: foot.x0, y: foot.from, dx: foot.x0 - fromX(view, at.x), dy: foot.from - fromY(view, at.y), moved: false }); // prettier-ignore
+      press.current = undefined;
+      return;
+    }
     const mark = (event.target as Element).closest('[data-mark]')?.getAttribute('data-mark') ?? undefined;
     if (pointers.current.size === 1) press.current = { ...at, onPole: at.x < POLE, moved: false, mark };
     if (at.x < POLE && view) setMarker(markerAt(view, plane, lines, at.y));
   };
   const move = (event: PointerEvent<SVGSVGElement>): void => {
+    if (drag && view) {
+      const box = event.currentTarget.getBoundingClientRect();
+      const [px, py] = [event.clientX - box.left, event.clientY - box.top];
+      setDrag({ ...drag, ...snapped(bench, drag, fromX(view, px) + drag.dx, fromY(view, py) + drag.dy, 9 / view.scale), moved: true });
+      return;
+    }
     const before = pointers.current.get(event.pointerId);
     if (!before || !press.current || !view) return;
     const box = event.currentTarget.getBoundingClientRect();
@@ -103,6 +151,13 @@ export function SlopeView() {
   };
   const up = (event: PointerEvent<SVGSVGElement>): void => {
     pointers.current.delete(event.pointerId);
+    if (drag) {
+      setDrag(undefined);
+      // a pipe is measured to its centre, everything else to its near corner
+      const centre = drag.feature.kind === 'pipe';
+      if (drag.moved) setRefused(bench.place(drag.feature.id, drag.x + (centre ? drag.width / 2 : 0), drag.y + (centre ? drag.height / 2 : 0)));
+      return;
+    }
     if (press.current && !press.current.moved && !press.current.onPole)
       choose(press.current.mark === chosen?.mark ? undefined : press.current.mark);
     if (pointers.current.size === 0) press.current = undefined;
@@ -150,6 +205,14 @@ export function SlopeView() {
               />
             </g>
             <Labels view={view} width={size.width} />
+            {drag?.moved && (
+              <g>
+                <rect x={toX(view, drag.x)} y={toY(view, drag.y + drag.height)} width={drag.width * view.scale} height={drag.height * view.scale} className="drag-ghost" />
+                <text x={toX(view, drag.x + drag.width / 2)} y={toY(view, drag.y + drag.height) - 8} textAnchor="middle" className="drag-words">
+                  {bench.units.length(Math.max(0, drag.x))} from the left · {bench.units.length(Math.max(0, drag.y))} up{drag.on ? ` · ${drag.on}` : ''}
+                </text>
+              </g>
+            )}
             <ScaleBar view={view} x={size.width - 12} y={size.height - 58} />
           </g>
           <StoryPole view={view} height={size.height} />
@@ -158,6 +221,11 @@ export function SlopeView() {
             <path d={`M${POLE - 46} 0l-13 -11h-44v22h44z`} />
           </g>
         </svg>
+      )}
+      {refused && (
+        <p className="field-error drag-refused" role="alert">
+          {refused}
+        </p>
       )}
       <MarkerSlider />
       <div className="view-tools">
@@ -267,20 +335,22 @@ function ScaleBar({ view, x, y }: { view: Viewport; x: number; y: number }) {
   );
 }
 
+const eaveOf = ({ edges }: Plane): number =>
+  edges.filter(({ kind }) => kind === 'eave').reduce((sum, { from, to }) => sum + Math.abs(to[0] - from[0]), 0);
+
 /** Names and sizes at the roof's edges, and step marks where there is room for them. */
 function Labels({ view, width }: { view: Viewport; width: number }) {
-  const { plane, job, units, plan, lineOf, marker } = useWorkbench();
-  const roof = job.planes[0]!;
+  const { plane, roof, units, plan, lineOf, marker } = useWorkbench();
   const { slopeLength, exposure } = plane.layout;
   const middle = (Math.max(POLE, toX(view, 0)) + Math.min(width, toX(view, roof.eaveLength))) / 2;
   const room = exposure * view.scale > 22;
   return (
     <g className="labels">
       <text x={middle} y={toY(view, 0) + 30} textAnchor="middle">
-        eave {units.length(roof.eaveLength)}
+        {roof.edges.some(({ kind }) => kind === 'eave') ? `eave ${units.length(eaveOf(roof))}` : 'no eave'}
       </text>
       <text x={middle} y={toY(view, slopeLength) - 9} textAnchor="middle">
-        {roof.top === 'ridge' ? 'ridge' : 'top'} · {units.length(slopeLength)} up the slope
+        {roof.top === 'ridge' ? 'ridge' : roof.top === 'wall' ? 'wall' : 'top'} · {units.length(slopeLength)} up the slope
       </text>
       {roof.walls.map((wall) => {
         const side = wall.stands === 'left' ? 1 : -1;
@@ -307,7 +377,8 @@ function Labels({ view, width }: { view: Viewport; width: number }) {
         plan.pieces
           .filter(({ role, mark }) => role === 'step' && (lineOf.get(mark) ?? 0) <= marker)
           .map((piece) => {
-            const wall = roof.walls.find(({ id }) => id === piece.detail)!;
+            const wall = roof.walls.find(({ id }) => id === piece.detail);
+            if (!wall) return null;
             const side = wall.stands === 'left' ? 1 : -1;
             const low = piece.covers[0]!.outline[0]![1];
             return (

@@ -1,4 +1,4 @@
-import { type Cover, type Outline, type Piece, type Plane, type Plan, wallToSlope } from '@ruvet/core';
+import { type Cover, type Outline, type Piece, type Plan, type Plane, wallToSlope } from '@ruvet/core';
 
 /** How much of a wall is unfolded beside its slope: enough for every piece that goes up it. */
 export const UNFOLDED = 16 * 25.4;
@@ -29,7 +29,11 @@ export const developCover = (sheet: Sheet, cover: Cover): Outline =>
 export const pathOf = (outlines: readonly Outline[]): string =>
   outlines.map((outline) => `M${outline.map(([x, y]) => `${round(x)} ${round(y)}`).join('L')}Z`).join('');
 
-export const piecePath = (sheet: Sheet, piece: Piece): string => pathOf(piece.covers.map((cover) => developCover(sheet, cover)));
+/** What of a piece shows on this sheet: on the slope itself and on the walls turned down beside it. */
+export const coversOn = (sheet: Sheet, piece: Piece): Cover[] =>
+  piece.covers.filter(({ facet }) => facet === sheet.plane.id || sheet.facetOf.has(facet));
+
+export const piecePath = (sheet: Sheet, piece: Piece): string => pathOf(coversOn(sheet, piece).map((cover) => developCover(sheet, cover)));
 
 /** A hundredth of a millimetre is far below a pixel. */
 export const round = (value: number): number => Math.round(value * 100) / 100;

@@ -71,7 +71,7 @@ describe('the marker on the pole', () => {
 });
 
 it('turns a wall down flat beside the slope, at its true size', () => {
-  const sheet = developPlane(plan, job.planes[0]!);
+  const sheet = developPlane(plan, plan.roof[0]!);
   expect(toSheet(sheet, 'north', [100, 200])).toEqual([100, 200]);
   const [x, y] = toSheet(sheet, 'north/SW1', slopeToWall(1000, 100, 0.5));
   expect([x, y].map((value) => Math.round(value))).toEqual([-100, 1000]);

@@ -3,7 +3,10 @@ import { useEffect, useRef, useState } from 'react';
 import type { Answer, Ask } from './worker.ts';
 
 /** Only what the water needs goes to the worker. */
-const lean = ({ facets, joints, pieces, fasteners }: Assembly): Assembly => ({
+const lean = ({ facets, joints, pieces, fasteners, drifts }: Assembly): Assembly => ({
+  drifts,
+  sheets: [],
+  extras: [],
   facets,
   joints,
   pieces,

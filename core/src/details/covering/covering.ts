@@ -11,10 +11,10 @@ import {
 } from '../../assembly/index.ts';
 import { chooseNail, itemById } from '../../catalog/index.ts';
 import { buttLine, chalkLine, courseJoints } from '../../covering/index.ts';
-import { rectangle } from '../../roof/index.ts';
+import { type Outline, type Point, bounds, clipByLine, isWithin, rectangle, tidyOutline } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
-import type { PlaneContext, PlacedWall } from '../context.ts';
+import { type PlaneContext, type PlacedWall, type ValleySide, besideValley, fromValley, isRectangular, onLine, onPlane } from '../context.ts';
 import { type Patch, patchesRound, spansOf } from './spans.ts';
 
 export const courseMark = (n: number): string => `C${String(n).padStart(2, '0')}`;
@@ -45,9 +45,9 @@ export function planCovering(context: PlaneContext): Assembly {
     y0: buttLine(layout, n),
     y1: Math.min(chalkLine(layout, n), layout.slopeLength),
   });
-  const courses = Array.from({ length: context.courses }, (_, i) =>
-    planCourse(context, i + 1, patchesRound(body(i + 1), context.blocks, gap), nail?.id),
-  );
+  const laidOut: LaidOut[] = [];
+  for (let n = 1; n <= context.courses; n++) laidOut.push(layOutCourse(context, n, coursePatches(context, n, body(n), gap), laidOut.at(-1)));
+  const courses = laidOut.map((course, i) => planCourse(context, course, laidOut[i + 1], nail?.id));
   const starters = planStarter(context, gap);
   return {
     ...emptyAssembly,
@@ -56,18 +56,21 @@ export function planCovering(context: PlaneContext): Assembly {
         id: context.facet,
         kind: 'roof',
         name: plane.name,
-        outline: rectangle(0, 0, plane.eaveLength, layout.slopeLength),
+        outline: plane.outline,
         fall: [0, -1],
         angle: context.angle,
-        taken: context.blocks
-          .filter(({ x0, x1 }) => x1 > x0)
-          .map(({ x0, x1, from, to }) => rectangle(x0, Math.max(from, 0), x1, to)),
+        taken: [
+          ...context.blocks
+            .filter(({ x0, x1 }) => x1 > x0)
+            .map(({ x0, x1, from, to }) => rectangle(x0, Math.max(from, 0), x1, Math.min(to, layout.slopeLength))),
+          ...plane.holes,
+        ],
       },
     ],
     pieces: [...starters, ...courses.flatMap(({ piece }) => piece), ...planRidge(context)],
     fasteners: courses.flatMap(({ fasteners }) => fasteners),
-    zones: context.walls.flatMap((wall) => wallZone(context, wall)),
-    steps: [starterStep(context, starters), ...courses.flatMap(({ step }) => step), ...ridgeSteps(context)],
+    zones: [...context.walls.flatMap((wall) => wallZone(context, wall)), ...nailFreeZones(context)],
+    steps: [...(starters.length > 0 ? [starterStep(context, starters)] : []), ...courses.flatMap(({ step }) => step), ...ridgeSteps(context)],
     findings: nail
       ? []
       : [
@@ -84,13 +87,41 @@ export function planCovering(context: PlaneContext): Assembly {
 
 type PlannedCourse = { piece: Piece[]; fasteners: Fastener[]; step: Step[] };
 
-function planCourse(context: PlaneContext, n: number, patches: Patch[], nail: string | undefined): PlannedCourse {
+/** What a course covers: its band cut round what stands in it, then to the slope's own edges. */
+function coursePatches(context: PlaneContext, n: number, band: Patch, gap: number): Outline[] {
+  return patchesRound(band, context.blocksFor(n), gap).flatMap(({ x0, x1, y0, y1 }) =>
+    onPlane(context.plane, rectangle(x0, y0, x1, y1), context.openingsAt(n)),
+  );
+}
+
+/** A course before its nails: what it covers, its stretches and their shingle edges. */
+type LaidOut = {
+  readonly n: number;
+  readonly outlines: readonly Outline[];
+  readonly crossings: readonly Crossing[];
+  readonly spans: readonly [number, number][];
+  readonly units: readonly { readonly edges: number[]; readonly whole: number; readonly parts: number[] }[];
+};
+
+function layOutCourse(context: PlaneContext, n: number, outlines: readonly Outline[], below: LaidOut | undefined): LaidOut {
+  const crossings = context.valleys
+    .filter(({ role }) => role === 'through' || role === 'woven')
+    .flatMap((valley) => crossing(context, valley, n));
+  const spans = spansOf([...outlines.map(bounds), ...crossings.map(({ reach }) => reach)]);
+  const jointsBelow = below?.units.flatMap(({ edges }) => edges.slice(1, -1)) ?? [];
+  return { n, outlines, crossings, spans, units: spans.map(([x0, x1]) => shinglesIn(context, n, x0, x1, crossings, jointsBelow)) };
+}
+
+function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | undefined, nail: string | undefined): PlannedCourse {
   const { layout, shingle, rules } = context;
-  const spans = spansOf(patches);
+  const { n, outlines, crossings, spans, units } = course;
   if (spans.length === 0) return { piece: [], fasteners: [], step: [] };
-  const units = spans.map(([x0, x1]) => shinglesIn(n, x0, x1, shingle.width, shingle.bondOffset));
+  const jointsAbove = above?.units.flatMap(({ edges }) => edges.slice(1, -1)) ?? [];
   const perShingle = leastOf(rules, 'covering.nails');
-  const fasteners = nail === undefined ? [] : units.flatMap(({ edges }) => courseNails(context, n, edges, perShingle, nail));
+  const fasteners =
+    nail === undefined
+      ? []
+      : [...units.flatMap(({ edges }) => courseNails(context, n, edges, perShingle, nail, outlines, jointsAbove)), ...crossings.flatMap((one) => farNails(context, n, one, nail))];
   const first = units[0]!.edges[1]! - units[0]!.edges[0]!;
   const piece: Piece = {
     mark: courseMark(n),
@@ -98,25 +129,30 @@ function planCourse(context: PlaneContext, n: number, patches: Patch[], nail: st
     role: 'course',
     product: shingle.id,
     course: n,
-    covers: patches.map(({ x0, x1, y0, y1 }) => ({ facet: context.facet, outline: rectangle(x0, y0, x1, y1), holds: ['open'] })),
-    lay: [STAGE.covering, n, 1, 0],
+    covers: [
+      ...outlines.map((outline) => ({ facet: context.facet, outline, holds: ['open'] as const })),
+      ...crossings.flatMap(({ other, outlines: own }) => own.map((outline) => ({ facet: other, outline, holds: ['open'] as const }))),
+    ],
+    lay: [STAGE.covering, context.order, n, 1, 0],
     liesOn: [n === 1 ? STARTER_MARK : courseMark(n - 1)],
     joints: units.flatMap(({ edges }) => edges.slice(1, -1)),
     units: { whole: units.reduce((sum, { whole }) => sum + whole, 0), parts: units.flatMap(({ parts }) => parts) },
     keys: ['covering.exposure', 'covering.nails', 'covering.jointOffset', 'covering.gapAtWall'],
   };
   const chalk = chalkLine(layout, n);
+  const cutAt = context.valleys.filter(({ low, high }) => buttLine(layout, n) < high[1] && chalk > low[1]);
   const step: Step = {
-    lay: [STAGE.covering, n, 1, 0],
+    lay: [STAGE.covering, context.order, n, 1, 0],
     detail: 'covering',
     course: n,
     stage: 'covering',
     action: [
       `Lay course ${n}, `,
-      ...(chalk <= layout.slopeLength ? ['chalk line ', mm(chalk)] : ['tops cut off at the ridge, ', mm(layout.slopeLength)]),
+      ...(chalk <= layout.slopeLength ? ['chalk line ', mm(chalk)] : ['tops cut off at the top, ', mm(layout.slopeLength)]),
       `; first shingle from the left ${first < shingle.width - LINE_TOLERANCE ? 'cut to ' : 'whole, '}`,
       cut(first),
       spans.length > 1 ? `; it comes in ${spans.length} stretches.` : '.',
+      ...cutAt.flatMap(({ id, role }) => valleyWords(id, role)),
     ],
     pieces: [piece.mark],
     fasteners: [
@@ -132,15 +168,163 @@ function planCourse(context: PlaneContext, n: number, patches: Patch[], nail: st
   return { piece: [piece], fasteners, step: [step] };
 }
 
-/** Shingle edges across one stretch of a course, with the whole shingles and the lengths cut at its ends. */
+const valleyWords = (id: string, role: PlaneContext['valleys'][number]['role']): string[] => {
+  switch (role) {
+    case 'through':
+      return [` At ${id} a whole shingle crosses the centre, pressed in, two nails in its far end.`];
+    case 'woven':
+      return [` At ${id} woven with the course of the other slope.`];
+    case 'cut':
+      return [` At ${id} past the centre, cut on the chalk line, corner cropped, bedded.`];
+    case 'open':
+      return [` At ${id} cut on the chalk line, corner cropped, bedded.`];
+  }
+};
+
+/** What of a course crosses a valley on to the other slope, and the shingle that crosses: whole, no joint in the valley. */
+type Crossing = {
+  readonly other: string;
+  readonly outlines: readonly Outline[];
+  /** The course's own stretch as far as the far end, on its own chart. */
+  readonly reach: Patch;
+  /** Joint before the crossing shingle. */
+  readonly joint: number;
+  readonly side: 1 | -1;
+  readonly farEnd: number;
+  readonly across: ValleySide['across'];
+  readonly id: string;
+};
+
+/** Reach of the first course round the corner of a valley at the eave. */
+const CORNER = inches(8);
+const OVER_RIDGE = inches(4);
+
+function crossing(context: PlaneContext, valley: ValleySide, n: number): Crossing[] {
+  const { layout, shingle, rules } = context;
+  // the first course is woven round the corner at the eave: what crosses there is cut to the other slope's butt line
+  const y0 = n === 1 ? valley.low[1] - CORNER : Math.max(buttLine(layout, n), valley.low[1] - layout.firstButt);
+  // at the head of a valley what crosses is bent over the ridge too, under the course above
+  const y1 = Math.min(chalkLine(layout, n), layout.slopeLength + OVER_RIDGE);
+  if (y0 >= valley.high[1] - LINE_TOLERANCE || y1 <= valley.low[1]) return [];
+  const at = (y: number): number => onLine(valley.low, valley.high, Math.max(valley.low[1], Math.min(valley.high[1], y)));
+  // measured along the shingle from the centre at the place where it reaches furthest
+  const far = valley.side === 1 ? Math.min(at(y0), at(y1)) : Math.max(at(y0), at(y1));
+  const farEnd = far - valley.side * leastOf(rules, 'valley.cross');
+  const joint = farEnd + valley.side * shingle.width;
+  const near = valley.side === 1 ? Math.max(at(y0), at(y1)) : Math.min(at(y0), at(y1));
+  // a little on this side too: at the head the line ends, and what is bent over the ridge reaches past it
+  const inside = near + valley.side * OVER_RIDGE;
+  const strip = rectangle(Math.min(farEnd, inside), y0, Math.max(farEnd, inside), y1);
+  const beyond = clipByLine(strip, (point) => -fromValley(valley, point));
+  if (beyond.length < 3) return [];
+  const onOther = (outline: Outline): Outline => tidyOutline(outline.map((point) => valley.across(point)));
+  const across = onOther(beyond);
+  // over the ridge at the head, where the other slope goes on past the valley's line
+  const head =
+    y1 > layout.slopeLength + LINE_TOLERANCE
+      ? [onOther(rectangle(Math.min(farEnd, inside), layout.slopeLength, Math.max(farEnd, inside), y1))]
+      : [];
+  const inner = valley.side === 1 ? Math.max(near, joint) : Math.min(near, joint);
+  return [
+    {
+      other: valley.other,
+      outlines: [n === 1 ? clipByLine(across, ([, y]) => y + layout.firstButt) : across, ...head],
+      reach: { x0: Math.min(farEnd, inner), x1: Math.max(farEnd, inner), y0, y1 },
+      joint,
+      side: valley.side,
+      farEnd,
+      across: valley.across,
+      id: valley.id,
+    },
+  ];
+}
+
+/** Two nails in the far end of a shingle that crosses a valley, an inch in and clear of the centre. */
+function farNails(context: PlaneContext, n: number, one: Crossing, product: string): Fastener[] {
+  const { layout, shingle } = context;
+  const y = buttLine(layout, n) + (shingle.nailBand.from + shingle.nailBand.to) / 2;
+  const valley = context.valleys.find(({ id }) => id === one.id)!;
+  const clear = leastOf(context.rules, 'valley.noNail');
+  return [END_NAIL, 3 * END_NAIL].flatMap((inset): Fastener[] => {
+    const at: Point = [one.farEnd + one.side * inset, y];
+    if (-fromValley(valley, at) < clear || y > layout.slopeLength) return [];
+    return [{ piece: courseMark(n), facet: one.other, at: one.across(at), product, keptDry: 'covered' }];
+  });
+}
+
+/** Shortest filler let in so that no joint lies in a valley. */
+const FILLER = inches(12);
+
+/** Shortest piece left between two joints that had to move. */
+const SLIVER = inches(3);
+
+/**
+ * Joints that stand too near one of the course below move aside by as little as they must, as long as no shingle gets longer than it is
+ * made. The regular bond keeps them apart by itself; fillers at a valley or over a skylight do not.
+ */
+function apartFrom(joints: readonly number[], below: readonly number[], x0: number, x1: number, width: number, apart: number): number[] {
+  const moved = [...joints];
+  moved.forEach((at, i) => {
+    const near = below.filter((x) => Math.abs(x - at) < apart - LINE_TOLERANCE);
+    if (near.length === 0) return;
+    const [left, right] = [moved[i - 1] ?? x0, moved[i + 1] ?? x1];
+    const fits = (x: number): boolean =>
+      x - left >= SLIVER &&
+      right - x >= SLIVER &&
+      x - left <= width + LINE_TOLERANCE &&
+      right - x <= width + LINE_TOLERANCE &&
+      below.every((other) => Math.abs(other - x) >= apart - LINE_TOLERANCE);
+    const places = near.flatMap((x) => [x - apart, x + apart]).filter(fits);
+    const best = places.sort((a, b) => Math.abs(a - at) - Math.abs(b - at))[0];
+    if (best !== undefined) moved[i] = best;
+  });
+  return moved;
+}
+
+/** Joints with a whole shingle from `a` to `b` among them; its neighbours are no shorter than a filler and no longer than a shingle. */
+function withWhole(joints: readonly number[], a: number, b: number, x0: number, x1: number, width: number): number[] {
+  const beside = (kept: number[], at: number, end: number): number[] => {
+    const nearest = kept.length === 0 ? end : kept.reduce((best, x) => (Math.abs(x - at) < Math.abs(best - at) ? x : best));
+    if (Math.abs(nearest - at) >= FILLER || kept.length === 0) return kept;
+    const rest = kept.filter((x) => x !== nearest);
+    const next = rest.length === 0 ? end : rest.reduce((best, x) => (Math.abs(x - at) < Math.abs(best - at) ? x : best));
+    return Math.abs(next - at) > width ? [...rest, (next + at) / 2] : rest;
+  };
+  const left = beside(joints.filter((x) => x < a - LINE_TOLERANCE), a, x0);
+  const right = beside(joints.filter((x) => x > b + LINE_TOLERANCE), b, x1);
+  return [...left, a, b, ...right];
+}
+
+/**
+ * Shingle edges across one stretch of a course, with the whole shingles and the lengths cut at its ends. Where a shingle crosses a valley
+ * it is whole: the joints beyond its near end go, and a filler before it that would be shorter than 12 in shares with its neighbour.
+ */
 function shinglesIn(
+  context: PlaneContext,
   n: number,
   x0: number,
   x1: number,
-  width: number,
-  offset: number,
+  crossings: readonly Crossing[],
+  below: readonly number[],
 ): { edges: number[]; whole: number; parts: number[] } {
-  const edges = [x0, ...courseJoints(n, x0, x1, width, offset), x1];
+  const { width, bondOffset } = context.shingle;
+  let joints = courseJoints(n, x0, x1, width, bondOffset);
+  for (const { x0: a, x1: b } of context.jointFree(n)) if (a > x0 && b < x1) joints = withWhole(joints, a, b, x0, x1, width);
+  for (const { joint, side, farEnd } of crossings) {
+    if (farEnd < x0 - 1 || farEnd > x1 + 1) continue;
+    const inside = joint > x0 + LINE_TOLERANCE && joint < x1 - LINE_TOLERANCE;
+    joints = joints.filter((x) => (x - joint) * side > LINE_TOLERANCE);
+    if (!inside) continue;
+    const before = side === 1 ? Math.min(...joints, x1) : Math.max(...joints, x0);
+    if (Math.abs(before - joint) < FILLER && joints.includes(before)) {
+      const rest = joints.filter((x) => x !== before);
+      const next = side === 1 ? Math.min(...rest, x1) : Math.max(...rest, x0);
+      joints = Math.abs(next - joint) > width ? [...rest, (next + joint) / 2] : rest;
+    }
+    joints.push(joint);
+  }
+  joints = apartFrom(joints.sort((a, b) => a - b), below, x0, x1, width, leastOf(context.rules, 'covering.jointOffset'));
+  const edges = [x0, ...joints, x1];
   let whole = 0;
   const parts: number[] = [];
   for (let i = 1; i < edges.length; i++) {
@@ -158,6 +342,8 @@ function courseNails(
   edges: readonly number[],
   perShingle: number,
   product: string,
+  outlines: readonly Outline[],
+  jointsAbove: readonly number[],
 ): Fastener[] {
   const { layout, shingle, rules } = context;
   const height = Math.min(
@@ -169,10 +355,10 @@ function courseNails(
   const [left, right] = [edges[0]! - clear, edges.at(-1)! + clear];
   const beside = context.walls.filter(
     (wall) =>
+      // a wall in the middle of the slope may stand at either end of a stretch, a hair outside it
       wall.x >= left && wall.x <= right && y >= wall.from - LINE_TOLERANCE && y <= bandTop(context, wall) + LINE_TOLERANCE,
   );
   const fasteners: Fastener[] = [];
-  const jointsAbove = courseJoints(n + 1, left, right, shingle.width, shingle.bondOffset);
   for (let i = 1; i < edges.length; i++) {
     const [x0, x1] = [edges[i - 1]!, edges[i]!];
     const inset = Math.min(END_NAIL, (x1 - x0) / 4);
@@ -181,7 +367,9 @@ function courseNails(
     const spots = Array.from({ length: share }, (_, j) =>
       share === 1 ? (x0 + x1) / 2 : x0 + inset + ((x1 - x0 - 2 * inset) * j) / (share - 1),
     );
-    for (const x of clearOfJoints(spreadClear(spots, x0 + inset, x1 - inset, beside, clear), jointsAbove, isFree)) {
+    const clearSpots = spreadClear(spots, x0 + inset, x1 - inset, beside, clear).map((x) => outOfFlanges(context, x, y, x0, x1));
+    for (const x of clearOfJoints(clearSpots, jointsAbove, isFree)) {
+      if (!mayNail(context, [x, y], outlines)) continue;
       fasteners.push({ piece: courseMark(n), facet: context.facet, at: [x, y], product, keptDry: 'covered' });
     }
   }
@@ -194,6 +382,39 @@ function courseNails(
     }
   }
   return fasteners;
+}
+
+/** A nail that would stand too near a flange moves to the nearer side of it within its shingle. */
+function outOfFlanges({ nailFree }: PlaneContext, x: number, y: number, x0: number, x1: number): number {
+  const zone = nailFree.find((one) => x > one.x0 && x < one.x1 && y > one.from && y < one.to);
+  if (!zone) return x;
+  const ends = [zone.x0 - 1, zone.x1 + 1].filter((end) => end > x0 + END_NAIL / 2 && end < x1 - END_NAIL / 2);
+  return ends.sort((a, b) => Math.abs(a - x) - Math.abs(b - x))[0] ?? x;
+}
+
+/** Is there covering at a place, and is it clear of valleys and flanges? */
+const mayNail = (context: PlaneContext, at: Point, outlines: readonly Outline[]): boolean =>
+  ((isRectangular(context.plane) && context.openingsAt(2).length === 0) || outlines.some((outline) => isWithin(outline, at))) &&
+  !context.metal.some((outline) => isWithin(outline, at)) &&
+  context.valleys.every((valley) => Math.abs(fromValley(valley, at)) >= leastOf(context.rules, 'valley.noNail')) &&
+  !context.nailFree.some(({ x0, x1, from, to }) => at[0] > x0 && at[0] < x1 && at[1] > from && at[1] < to);
+
+function nailFreeZones(context: PlaneContext): Zone[] {
+  const strips = context.valleys.map((valley): Zone => ({
+    facet: context.facet,
+    outline: besideValley(valley, leastOf(context.rules, 'valley.noNail'), leastOf(context.rules, 'valley.noNail')),
+    rule: 'valley.noNail',
+    against: ['course', 'starter'],
+    detail: valley.id,
+  }));
+  const flanges = context.nailFree.map(({ x0, x1, from, to, detail, rule }): Zone => ({
+    facet: context.facet,
+    outline: rectangle(x0, from, x1, to),
+    rule,
+    against: ['course', 'starter'],
+    detail,
+  }));
+  return [...strips, ...flanges];
 }
 
 /** Is a place within the band beside a wall that field nails keep clear of? */
@@ -248,10 +469,9 @@ function planStarter(context: PlaneContext, gap: number): Piece[] {
   const { job, catalog, plane, layout } = context;
   const starter = itemById(catalog, 'starter', job.covering.starter);
   const y0 = buttLine(layout, 1);
-  const eave = patchesRound(
-    { x0: 0, x1: plane.eaveLength, y0, y1: Math.min(y0 + starter.height, layout.slopeLength) },
-    context.blocks,
-    gap,
+  const eaves = plane.edges.filter(({ kind }) => kind === 'eave');
+  const eave = eaves.flatMap(({ from, to }) =>
+    patchesRound({ x0: from[0], x1: to[0], y0, y1: Math.min(y0 + starter.height, layout.slopeLength) }, context.blocks, gap),
   );
   const piece = (mark: string, patches: readonly Patch[], run: number, rank: number, liesOn: string[]): Piece => {
     const whole = Math.floor((run + LINE_TOLERANCE) / starter.width);
@@ -262,18 +482,18 @@ function planStarter(context: PlaneContext, gap: number): Piece[] {
       role: 'starter',
       product: starter.id,
       course: 0,
-      covers: patches.map((patch) => ({
-        facet: context.facet,
-        outline: rectangle(patch.x0, patch.y0, patch.x1, patch.y1),
-        holds: ['open'],
-      })),
-      lay: [STAGE.covering, 0, rank, 0],
+      covers: patches
+        .flatMap((patch) => onPlane(plane, rectangle(patch.x0, patch.y0, patch.x1, patch.y1), context.openingsAt(0)))
+        .map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
+      lay: [STAGE.covering, context.order, 0, rank, 0],
       liesOn,
       units: { whole, parts: rest > LINE_TOLERANCE ? [rest] : [] },
       keys: [],
     };
   };
-  const pieces = [
+  const pieces: Piece[] = [];
+  if (eave.length > 0)
+    pieces.push(
     piece(
       STARTER_MARK,
       eave,
@@ -281,16 +501,15 @@ function planStarter(context: PlaneContext, gap: number): Piece[] {
       0,
       [],
     ),
-  ];
+  );
   for (const side of ['left', 'right'] as const) {
     const stretches = rakeStretches(context, side);
     if (stretches.length === 0) continue;
-    const [x0, x1] = side === 'left' ? [0, starter.height] : [plane.eaveLength - starter.height, plane.eaveLength];
     const patches = stretches
-      .map(([from, to]) => ({
-        x0: Math.max(0, x0),
-        x1: Math.min(plane.eaveLength, x1),
-        y0: Math.max(from, y0 + starter.height),
+      .map(({ x, from, to }) => ({
+        x0: side === 'left' ? x : Math.max(0, x - starter.height),
+        x1: side === 'left' ? Math.min(plane.eaveLength, x + starter.height) : x,
+        y0: eave.length > 0 ? Math.max(from, y0 + starter.height) : from,
         y1: to,
       }))
       .filter((patch) => patch.y1 > patch.y0);
@@ -308,31 +527,42 @@ function planStarter(context: PlaneContext, gap: number): Piece[] {
   return pieces;
 }
 
-/** The stretches of a rake edge that no wall takes up, lowest first; none where the plane continues. */
-export function rakeStretches(context: PlaneContext, side: 'left' | 'right'): [number, number][] {
-  const { plane, layout, blocks } = context;
-  if (plane[side] !== 'rake') return [];
-  const x = side === 'left' ? 0 : plane.eaveLength;
-  let free: [number, number][] = [[0, layout.slopeLength]];
-  for (const block of blocks.filter(({ x0, x1 }) => x0 <= x + LINE_TOLERANCE && x1 >= x - LINE_TOLERANCE)) {
-    free = free.flatMap(([a, b]): [number, number][] => [
-      [a, Math.min(b, block.from)],
-      [Math.max(a, block.to), b],
-    ]);
-  }
-  return free.filter(([a, b]) => b - a > LINE_TOLERANCE);
+export type RakeStretch = { readonly x: number; readonly from: number; readonly to: number };
+
+/** The stretches of the slope's rakes on one side that no wall takes up, lowest first; none where the plane continues. */
+export function rakeStretches(context: PlaneContext, side: 'left' | 'right'): RakeStretch[] {
+  const { plane, blocks } = context;
+  // corners run counter-clockwise: a rake at the left is walked down, one at the right up
+  const rakes = plane.edges.filter(({ kind, from, to }) => kind === 'rake' && (side === 'left' ? from[1] > to[1] : to[1] > from[1]));
+  return rakes.flatMap((edge): RakeStretch[] => {
+    const x = edge.from[0];
+    const atEnd = Math.abs(x - (side === 'left' ? 0 : plane.eaveLength)) < 1;
+    if (atEnd && plane[side] !== 'rake') return [];
+    let free: [number, number][] = [[Math.min(edge.from[1], edge.to[1]), Math.max(edge.from[1], edge.to[1])]];
+    for (const block of blocks.filter(({ x0, x1 }) => x0 <= x + LINE_TOLERANCE && x1 >= x - LINE_TOLERANCE)) {
+      free = free.flatMap(([a, b]): [number, number][] => [
+        [a, Math.min(b, block.from)],
+        [Math.max(a, block.to), b],
+      ]);
+    }
+    return free.filter(([a, b]) => b - a > LINE_TOLERANCE).map(([from, to]) => ({ x, from, to }));
+  });
 }
 
 function starterStep(context: PlaneContext, starters: readonly Piece[]): Step {
   return {
-    lay: [STAGE.covering, 0, 0, 0],
+    lay: [STAGE.covering, context.order, 0, 0, 0],
     detail: 'covering',
     course: 0,
     stage: 'covering',
     action: [
-      'Starter along the eave and the rakes, sealing strip outwards, ',
-      cut(context.layout.firstButt),
-      ' past the deck edge; joints off those of course 1.',
+      ...(starters.some(({ mark }) => mark === STARTER_MARK)
+        ? [
+            'Starter along the eave and the rakes, sealing strip outwards, ',
+            cut(context.layout.firstButt),
+            ' past the deck edge; joints off those of course 1.',
+          ]
+        : ['Starter along the rake, sealing strip outwards.']),
     ],
     pieces: starters.map(({ mark }) => mark),
     people: 1,
@@ -342,44 +572,73 @@ function starterStep(context: PlaneContext, starters: readonly Piece[]): Step {
 }
 
 function planRidge(context: PlaneContext): Piece[] {
-  const { plane, layout, job, catalog } = context;
-  if (plane.top !== 'ridge') return [];
+  const { plane, job, catalog } = context;
+  const capped = plane.edges.filter(
+    ({ kind, from, to }) =>
+      kind === 'ridge' ||
+      kind === 'hip' ||
+      (kind === 'top' && plane.top === 'ridge' && Math.abs(from[1] - to[1]) < 1),
+  );
+  if (capped.length === 0) return [];
   const cap = itemById(catalog, 'ridgeCap', job.covering.ridgeCap);
-  const top = layout.slopeLength;
-  const patches = patchesRound({ x0: 0, x1: plane.eaveLength, y0: top - cap.halfWidth, y1: top }, context.blocks, 0);
-  const run = spansOf(patches).reduce((sum, [a, b]) => sum + b - a, 0);
+  const level = capped.filter(({ kind }) => kind !== 'hip');
+  const patches = level.flatMap(({ from, to }) =>
+    patchesRound(
+      { x0: Math.min(from[0], to[0]), x1: Math.max(from[0], to[0]), y0: from[1] - cap.halfWidth, y1: from[1] },
+      context.blocks,
+      0,
+    ),
+  );
+  const hips = capped.filter(({ kind }) => kind === 'hip');
+  const hipLength = hips.reduce((sum, { from, to }) => sum + Math.hypot(to[0] - from[0], to[1] - from[1]), 0);
+  const run = spansOf(patches).reduce((sum, [a, b]) => sum + b - a, 0) + hipLength;
   if (run <= 0) return [];
+  // caps lie on both slopes of a line they share; they are counted on one
+  const counted = capped.filter(({ other }) => other === undefined || plane.id < other);
+  const countedLength = counted.reduce((sum, { from, to }) => sum + Math.hypot(to[0] - from[0], to[1] - from[1]), 0);
+  const blocked = run < hipLength + level.reduce((sum, { from, to }) => sum + Math.abs(to[0] - from[0]), 0) - 1;
   return [
     {
       mark: RIDGE_MARK,
       detail: 'covering',
       role: 'ridgeCap',
-      product: cap.id,
-      covers: patches.map(({ x0, x1, y0, y1 }) => ({
-        facet: context.facet,
-        outline: rectangle(x0, y0, x1, y1),
-        holds: ['open'],
-      })),
-      lay: [STAGE.ridge, 0, 0, 0],
+      ...(counted.length > 0 ? { product: cap.id } : {}),
+      covers: [
+        ...patches.flatMap(({ x0, x1, y0, y1 }) => onPlane(plane, rectangle(x0, y0, x1, y1))),
+        ...hips.flatMap(({ from, to }) => onPlane(plane, stripInside(from, to, cap.halfWidth))),
+      ].map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
+      lay: [STAGE.ridge, context.order, 0, 0, 0],
       liesOn: [courseMark(context.courses)],
-      units: { whole: stepsToReach(run, cap.exposure), parts: [] },
+      ...(counted.length > 0 ? { units: { whole: stepsToReach(blocked ? run : countedLength, cap.exposure), parts: [] } } : {}),
       keys: [],
     },
   ];
 }
 
+/** A strip along an edge of the slope, on the slope's side of it. */
+function stripInside(from: Point, to: Point, width: number): Outline {
+  const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
+  const inward: Point = [(-(to[1] - from[1]) / length) * width, ((to[0] - from[0]) / length) * width];
+  return [from, to, [to[0] + inward[0], to[1] + inward[1]], [from[0] + inward[0], from[1] + inward[1]]];
+}
+
 function ridgeSteps(context: PlaneContext): Step[] {
   const pieces = planRidge(context);
-  if (pieces.length === 0) return [];
+  const caps = pieces[0];
+  if (!caps) return [];
   return [
     {
-      lay: [STAGE.ridge, 0, 0, 0],
+      lay: [STAGE.ridge, context.order, 0, 0, 0],
       detail: 'covering',
       stage: 'finish',
-      action: [`Cap the ridge once both slopes are laid: ${pieces[0]!.units!.whole} caps, away from the weather side.`],
+      action: caps.units
+        ? [
+            `${context.plane.edges.some(({ kind }) => kind === 'hip') ? 'Cap the hips from the eave up, then the ridge,' : 'Cap the ridge'} once both slopes are laid: ${caps.units.whole} caps, away from the weather side.`,
+          ]
+        : ['Its ridge caps are counted and laid with the slope behind it.'],
       pieces: [RIDGE_MARK],
       people: 1,
-      caution: 'Tie off on the ridge.',
+      ...(caps.units ? { caution: 'Tie off on the ridge.' } : {}),
       keys: [],
     },
   ];

@@ -1,14 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Piece, printWords } from '../../assembly/index.ts';
-import { changed, demoLibrary } from '../../../fixtures/demo.ts';
+import { changed, demoLibrary, slopePart, slopeRecord } from '../../../fixtures/demo.ts';
 import { type Job, type Plan, planJob } from '../../job/index.ts';
 import { wallToSlope } from '../../roof/index.ts';
 import { inches, toInches } from '../../units/index.ts';
 import { channelDepth, wallFlow } from './index.ts';
 
 const plan = (change: (job: Job) => void): Plan => planJob(changed(change), demoLibrary);
-const wallOf = (job: Job) => job.planes[0]!.walls[0]!;
+const wallOf = (job: Job) => slopeRecord(job).walls[0]!;
 const ofRole = (made: Plan, role: Piece['role']): Piece[] => made.pieces.filter((piece) => piece.role === role);
 const upTheWall = (piece: Piece): [number, number] => {
   const us = piece.covers
@@ -64,7 +64,7 @@ describe('the foot', () => {
     const storm = plan((job) => {
       Object.assign(job.site, { rainPerHour: inches(40), drivenRainShare: 1 });
       Object.assign(wallOf(job), { height: inches(72) });
-      job.planes[0]!.slope = { kind: 'level', length: inches(4000) };
+      slopePart(job).slope = { kind: 'level', length: inches(4000) };
     });
     expect(ofRole(storm, 'kickOut')[0]!.product).toBe('pellwick-kickout-tall-al');
   });
@@ -110,7 +110,7 @@ describe('the wall side', () => {
 
   it('mirrors on the other side of the slope', () => {
     const left = plan(() => undefined);
-    const right = plan((job) => Object.assign(wallOf(job), { stands: 'right', x: job.planes[0]!.eaveLength }));
+    const right = plan((job) => Object.assign(wallOf(job), { stands: 'right', x: slopePart(job).eaveLength }));
     const width = inches(528);
     const mirrored = ofRole(right, 'step').map(({ covers }) =>
       covers[0]!.outline.map(([x, y]) => [width - x, y]).map(([x, y]) => [Math.round(x! * 1e6) / 1e6, y]),

@@ -31,21 +31,22 @@ import { type Outline, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, isRequired, leastOf, requirement } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
 import { inches } from '../../units/index.ts';
-import type { DetailFamily, PlaneContext, PlacedWall } from '../context.ts';
+import { type DetailFamily, type PlaneContext, type PlacedWall, wrapLay } from '../context.ts';
 import { STARTER_MARK, courseMark } from '../covering/index.ts';
 import { type FlowAtLine, channelDepth, wallFlow } from './flow.ts';
 
+/** What a wall belongs to: itself, or the chimney, dormer or frame it is a face of. */
+const detailOf = (wall: PlacedWall): string => wall.partOf ?? wall.id;
+
 export const stepMark = (wall: { id: string }, i: number): string => `${wall.id}-${String(i).padStart(2, '0')}`;
-const facetOf = (context: PlaneContext, wall: PlacedWall): string => `${context.facet}/${wall.id}`;
+/** Facet id of a sidewall. */
+export const wallFacetId = (context: PlaneContext, wall: { id: string }): string => `${context.facet}/${wall.id}`;
 
 /** Stuck down all round, its upper edge behind the wall's own drainage layer: lower, right, upper, left edge. */
 const BEHIND_DRAINAGE_LAYER = ['bonded', 'bonded', 'letIn', 'bonded'] as const;
 
 /** A step's nail stands this far in from its top and its outer edge (top outer corner). */
 const CORNER_NAIL = inches(0.5);
-
-/** The joint or reglet stands this far above the base flashing's top edge (handbook: ≥ 1/2 in). */
-const ABOVE_BASE = inches(0.5);
 
 /** Narrowest strip over the steps' top edges: 2 in on the metal and 2 in on the wall. */
 const TOP_STRIP = inches(4);
@@ -153,7 +154,7 @@ function planSidewall(context: PlaneContext, wall: PlacedWall): Assembly {
   const base: Assembly = { ...emptyAssembly, ...facet, findings: [...findings, ...placeFindings(context, wall)] };
   if (!item) return assemble([base, planMembrane(context, wall)]);
   const foot = planFoot(context, wall, item);
-  const steps = planSteps(context, wall, item, foot.pieces.at(-1)?.mark);
+  const steps = planSteps(context, wall, item, wall.partOf ? `${wall.partOf}F-A1` : foot.pieces.at(-1)?.mark);
   return assemble([
     base,
     planMembrane(context, wall),
@@ -166,7 +167,7 @@ function planSidewall(context: PlaneContext, wall: PlacedWall): Assembly {
 
 function wallFacet(context: PlaneContext, wall: PlacedWall): Pick<Assembly, 'facets' | 'joints'> {
   const pitch = context.plane.pitch;
-  const id = facetOf(context, wall);
+  const id = wallFacetId(context, wall);
   return {
     facets: [
       {
@@ -180,6 +181,7 @@ function wallFacet(context: PlaneContext, wall: PlacedWall): Pick<Assembly, 'fac
     ],
     joints: [
       {
+        kind: 'side',
         a: context.facet,
         b: id,
         side: wall.side,
@@ -195,7 +197,7 @@ function wallFacet(context: PlaneContext, wall: PlacedWall): Pick<Assembly, 'fac
 }
 
 /** A rectangle along the roof line (`s`) and square to it (`u`), on the wall's own upright chart. */
-function wallOutline(context: PlaneContext, s0: number, s1: number, u0: number, u1: number): Outline {
+export function wallOutline(context: PlaneContext, s0: number, s1: number, u0: number, u1: number): Outline {
   const pitch = context.plane.pitch;
   return [slopeToWall(s0, u0, pitch), slopeToWall(s1, u0, pitch), slopeToWall(s1, u1, pitch), slopeToWall(s0, u1, pitch)];
 }
@@ -211,31 +213,33 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
   const up = leastOf(rules, 'wallMembrane.up');
   // on masonry the sheet must end under the counterflashing; behind a drainage layer it may go as high as half a roll reaches
   const half = product.width / 2;
-  const width = wall.cladding === 'masonry' ? deck + up : half >= deck + up ? half : product.width;
+  const width = wall.cladding === 'masonry' || wall.cladding === 'frame' ? deck + up : half >= deck + up ? half : product.width;
   const turned = Math.min(width - deck, wall.height);
-  const start = wall.from > 0 ? Math.max(0, wall.from - wall.apronLeg) : 0;
+  // round a frame the side strips lap on to the bottom one and run past the top, where the top strip goes over them
+  const start = wall.partOf ? Math.max(0, wall.from - deck) : wall.from > 0 ? Math.max(0, wall.from - wall.apronLeg) : 0;
+  const end = wall.partOf ? Math.min(wall.to + deck, context.layout.slopeLength) : wall.to;
   const endLap = leastOf(rules, 'iceBarrier.endLap');
   const keys: RuleKey[] = ['wallMembrane.up', 'wallMembrane.deck', 'iceBarrier.endLap'];
   const pieces = cutRun(
-    wall.to - start,
+    end - start,
     Math.min(job.underlayers.longestStrip ?? product.rollLength, product.rollLength),
     endLap,
   ).map((stretch, i): Piece => {
     const [y0, y1] = [start + stretch.from, start + stretch.to];
     return {
       mark: `${wall.id}-M${i + 1}`,
-      detail: wall.id,
+      detail: detailOf(wall),
       role: 'wallMembrane',
       product: product.id,
       covers: [
         { facet: context.facet, outline: besideWall(wall, deck, y0, y1), holds: ['bonded'] },
         {
-          facet: facetOf(context, wall),
-          outline: wallOutline(context, Math.max(y0, wall.from), y1, 0, turned),
+          facet: wallFacetId(context, wall),
+          outline: wallOutline(context, Math.max(y0, wall.from), Math.min(y1, wall.to), 0, turned),
           holds: BEHIND_DRAINAGE_LAYER,
         },
       ],
-      lay: [STAGE.wallMembrane, 0, wall.x, y0],
+      lay: wall.partOf ? wrapLay(context, wall.from, 1, wall.x) : [STAGE.wallMembrane, context.order, 0, wall.x, y0],
       liesOn: i === 0 ? ['IB1-1'] : [`${wall.id}-M${i}`],
       cutLength: stretch.to - stretch.from,
       sheetWidth: width,
@@ -244,11 +248,11 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
     };
   });
   const step: Step = {
-    lay: [STAGE.wallMembrane, 0, wall.x, 0],
-    detail: wall.id,
+    lay: wall.partOf ? wrapLay(context, wall.from, 1, wall.x) : [STAGE.wallMembrane, context.order, 0, wall.x, 0],
+    detail: detailOf(wall),
     stage: 'dry-in',
     action: [
-      `${wall.name}: membrane strip from the eave up, ${width === half ? 'half a roll wide (' : width === product.width ? 'a full roll wide (' : 'cut to width ('}`,
+      `${wall.name}: membrane strip ${wall.partOf ? 'over the bottom one' : 'from the eave up'}, ${width === half ? 'half a roll wide (' : width === product.width ? 'a full roll wide (' : 'cut to width ('}`,
       cut(width),
       '), ',
       cut(deck),
@@ -259,7 +263,7 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
       '. Bare wall and bare deck, no felt under it.',
     ],
     pieces: pieces.map(({ mark }) => mark),
-    people: wall.to - start > inches(180) ? 2 : 1,
+    people: end - start > inches(180) ? 2 : 1,
     caution: 'Release paper is slick: off the roof at once.',
     holdPoint: 'Membrane turned up the wall and stuck, seen before the steps',
     keys,
@@ -283,6 +287,8 @@ export function cornerPiece(
 }
 
 function planFoot(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
+  // a chimney's or dormer's apron turns its corners itself
+  if (wall.partOf) return emptyAssembly;
   if (wall.from > 0) return planApronEnd(context, wall, item);
   return wall.foot === 'kick-out' ? planKickOut(context, wall, item) : emptyAssembly;
 }
@@ -327,27 +333,27 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: ItemOf<'step
     pieces: [
       {
         mark,
-        detail: wall.id,
+        detail: detailOf(wall),
         role: 'kickOut',
         product: product.id,
         course: 0,
         covers: [
           { facet: context.facet, outline: besideWall(wall, product.roofLeg, y0, y0 + product.length), holds: ['open'] },
           {
-            facet: facetOf(context, wall),
+            facet: wallFacetId(context, wall),
             outline: wallOutline(context, 0, y0 + product.length, 0, product.height),
             holds: ['open'],
           },
         ],
-        lay: [STAGE.covering, 0, 2, wall.x],
+        lay: [STAGE.covering, context.order, 0, 2, wall.x],
         liesOn: [STARTER_MARK, `${wall.id}-M1`],
         keys,
       },
     ],
     steps: [
       {
-        lay: [STAGE.covering, 0, 2, wall.x],
-        detail: wall.id,
+        lay: [STAGE.covering, context.order, 0, 2, wall.x],
+        detail: detailOf(wall),
         course: 0,
         stage: 'covering',
         action: [
@@ -404,12 +410,12 @@ function planApronEnd(context: PlaneContext, wall: PlacedWall, item: ItemOf<'ste
     pieces: [
       {
         mark,
-        detail: wall.id,
+        detail: detailOf(wall),
         role: 'apronEnd',
         product: stock.id,
         course: corner.coveredBy,
         covers,
-        lay: [STAGE.covering, corner.coveredBy, 0, Math.min(y0, corner.lower) - 1],
+        lay: [STAGE.covering, context.order, corner.coveredBy, 0, Math.min(y0, corner.lower) - 1],
         liesOn: [corner.underApron > 0 ? courseMark(corner.underApron) : STARTER_MARK],
         cutLength: end + ear,
         keys,
@@ -417,8 +423,8 @@ function planApronEnd(context: PlaneContext, wall: PlacedWall, item: ItemOf<'ste
     ],
     steps: [
       {
-        lay: [STAGE.covering, corner.coveredBy, 0, Math.min(y0, corner.lower) - 1],
-        detail: wall.id,
+        lay: [STAGE.covering, context.order, corner.coveredBy, 0, Math.min(y0, corner.lower) - 1],
+        detail: detailOf(wall),
         course: corner.coveredBy,
         stage: 'covering',
         action: [
@@ -467,28 +473,31 @@ function planSteps(
     // at the ridge a step is cut off level with it; where the wall ends on the slope the last one runs a headlap past its end
     const upper = Math.min(
       buttLine(layout, n) + item.length,
-      against ? layout.slopeLength : wall.to + leastOf(rules, 'stepFlashing.headlap'),
+      against ? layout.slopeLength : wall.cladding === 'frame' ? wall.to : wall.to + leastOf(rules, 'stepFlashing.headlap'),
     );
     const coveredBy = isCorner ? corner.coveredBy : n;
     const nextLine = buttLine(layout, n + 1);
-    const spot = n === lines.last ? lastNailSpot(lower, Math.min(upper, wall.to)) : nailSpot(upper, nextLine);
-    // nothing laps over the last step's roof leg, so its nail goes where the strip or the counterflashing covers it
-    const school = n === lines.last ? 'wall' : wall.nailSide;
+    // behind a chimney the back piece's wing laps over the last step and its nail; elsewhere nothing does, so the nail goes where the strip
+    // or the counterflashing covers it
+    const underWing = wall.cladding !== 'frame' && context.frames.some(({ id, hasBack }) => id === wall.partOf && hasBack);
+    const last = n === lines.last && !underWing;
+    const spot = last ? lastNailSpot(lower, Math.min(upper, wall.to)) : n === lines.last ? Math.max(upper - CORNER_NAIL, lower + CORNER_NAIL) : nailSpot(upper, nextLine);
+    const school = last ? 'wall' : wall.nailSide;
     pieces.push({
       mark,
-      detail: wall.id,
+      detail: detailOf(wall),
       role: 'step',
-      product: item.id,
+      ...(wall.inKit ? {} : { product: item.id }),
       course: n,
       covers: [
         { facet: context.facet, outline: besideWall(wall, item.roofLeg, lower, upper), holds: ['open'] },
         {
-          facet: facetOf(context, wall),
+          facet: wallFacetId(context, wall),
           outline: wallOutline(context, Math.max(lower, wall.from), Math.min(upper, wall.to), 0, item.wallLeg),
           holds: ['open'],
         },
       ],
-      lay: [STAGE.covering, coveredBy, 0, lower],
+      lay: [STAGE.covering, context.order, coveredBy, 0, lower],
       liesOn: [
         ...new Set([
           coveredBy <= 1 ? STARTER_MARK : courseMark(coveredBy - 1),
@@ -502,7 +511,7 @@ function planSteps(
       const placed =
         school === 'deck'
           ? { facet: context.facet, at: [wall.x + wall.side * (item.roofLeg - CORNER_NAIL), spot] as const }
-          : { facet: facetOf(context, wall), at: slopeToWall(spot, item.wallLeg - CORNER_NAIL, context.plane.pitch) };
+          : { facet: wallFacetId(context, wall), at: slopeToWall(spot, item.wallLeg - CORNER_NAIL, context.plane.pitch) };
       // a second nail, where a rule wants two, stands an inch further in from the outer edge, at the same height
       for (let j = 0; j < nails; j++) {
         const shift = j * inches(1);
@@ -513,17 +522,17 @@ function planSteps(
         fasteners.push({ piece: mark, facet: placed.facet, at, product: nail.id, keptDry: 'covered' });
       }
     }
-    const wet = n === lines.last ? lower + (spot - lower) / 2 : nextLine;
+    const wet = n === lines.last ? lower + (spot - lower) / 2 : Math.min(nextLine, upper - CORNER_NAIL);
     if (wet > lower)
       zones.push({
         facet: context.facet,
         outline: besideWall(wall, item.roofLeg, lower, wet),
         rule: 'stepFlashing.headlap',
         against: ['step', 'course'],
-        detail: wall.id,
+        detail: detailOf(wall),
         piece: mark,
       });
-    steps.push(stepLine(context, wall, { n, i, mark, isCorner, coveredBy, lower, upper, nails, last: n === lines.last, keys }));
+    steps.push(stepLine(context, wall, { n, i, mark, isCorner, coveredBy, lower, upper, nails, last, keys }));
   }
   return { ...emptyAssembly, pieces, fasteners, zones, steps, findings: nailFindings(context, wall, nail) };
 }
@@ -581,8 +590,8 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
         '.',
       ];
   return {
-    lay: [STAGE.covering, line.coveredBy, 0, line.lower],
-    detail: wall.id,
+    lay: [STAGE.covering, context.order, line.coveredBy, 0, line.lower],
+    detail: detailOf(wall),
     course: line.coveredBy,
     stage: 'covering',
     action,
@@ -631,24 +640,24 @@ function nailFindings(context: PlaneContext, wall: PlacedWall, nail: ItemOf<'nai
 }
 
 function planTopSeal(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
-  if (wall.cladding === 'masonry' || !isRequired(context.rules, 'stepFlashing.topSealed')) return emptyAssembly;
+  if (wall.cladding === 'masonry' || wall.cladding === 'frame' || !isRequired(context.rules, 'stepFlashing.topSealed')) return emptyAssembly;
   const tape = chooseTape(context.catalog, TOP_STRIP);
   if (!tape) return emptyAssembly;
   const lap = leastOf(context.rules, 'iceBarrier.sideLap');
   const u0 = item.wallLeg - tape.width / 2;
   const pieces = cutRun(wall.to - wall.from, tape.rollLength, lap).map((stretch, i): Piece => ({
     mark: `${wall.id}-T${i + 1}`,
-    detail: wall.id,
+    detail: detailOf(wall),
     role: 'topSeal',
     product: tape.id,
     covers: [
       {
-        facet: facetOf(context, wall),
+        facet: wallFacetId(context, wall),
         outline: wallOutline(context, wall.from + stretch.from, wall.from + stretch.to, u0, u0 + tape.width),
         holds: BEHIND_DRAINAGE_LAYER,
       },
     ],
-    lay: [STAGE.topSeal, 0, wall.x, wall.from + stretch.from],
+    lay: [STAGE.topSeal, context.order, 0, wall.x, wall.from + stretch.from],
     liesOn: i === 0 ? [stepMark(wall, 1)] : [`${wall.id}-T${i}`],
     cutLength: stretch.to - stretch.from,
     keys: ['stepFlashing.topSealed'],
@@ -658,8 +667,8 @@ function planTopSeal(context: PlaneContext, wall: PlacedWall, item: ItemOf<'step
     pieces,
     steps: [
       {
-        lay: [STAGE.topSeal, 0, wall.x, 0],
-        detail: wall.id,
+        lay: [STAGE.topSeal, context.order, 0, wall.x, 0],
+        detail: detailOf(wall),
         stage: 'finish',
         action: [
           `${wall.name}: self-adhered strip `,
@@ -676,7 +685,15 @@ function planTopSeal(context: PlaneContext, wall: PlacedWall, item: ItemOf<'step
 }
 
 function planFinish(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
-  return wall.cladding === 'masonry' ? planReglet(context, wall, item) : planCladding(context, wall);
+  switch (wall.cladding) {
+    case 'masonry':
+      // let into the wall by the counterflashing family
+      return emptyAssembly;
+    case 'frame':
+      return planFrameCladding(context, wall, item);
+    default:
+      return planCladding(context, wall);
+  }
 }
 
 /** Existing or new cladding: not ours to order, but what covers the steps' wall legs, so the plan shows it. */
@@ -689,24 +706,24 @@ function planCladding(context: PlaneContext, wall: PlacedWall): Assembly {
     pieces: [
       {
         mark,
-        detail: wall.id,
+        detail: detailOf(wall),
         role: 'cladding',
         covers: [
           {
-            facet: facetOf(context, wall),
+            facet: wallFacetId(context, wall),
             outline: wallOutline(context, wall.from, wall.to, clear, wall.height),
             holds: ['open'],
           },
         ],
-        lay: [STAGE.wallFinish, 0, wall.x, 0],
+        lay: [STAGE.wallFinish, context.order, 0, wall.x, 0],
         liesOn: [`${wall.id}-T1`],
         keys: ['cladding.clearance'],
       },
     ],
     steps: [
       {
-        lay: [STAGE.wallFinish, 0, wall.x, 0],
-        detail: wall.id,
+        lay: [STAGE.wallFinish, context.order, 0, wall.x, 0],
+        detail: detailOf(wall),
         stage: 'finish',
         action: [
           `${wall.name}: close with ${what}, which laps over the wall legs; lower edge `,
@@ -721,112 +738,21 @@ function planCladding(context: PlaneContext, wall: PlacedWall): Assembly {
   };
 }
 
-/** Counterflashing in a straight reglet parallel to the slope: cut from stock, upper over lower, fixed to the masonry only. */
-function planReglet(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
-  const { rules, catalog, job, shingle } = context;
-  const low = leastOf(rules, 'counterflashing.clearance') + shingle.thickness;
-  // the reglet stands above the steps' legs and above the membrane behind them
-  const drop = Math.max(item.wallLeg, leastOf(rules, 'wallMembrane.up')) + ABOVE_BASE - low;
-  const depth = leastOf(rules, 'counterflashing.reglet');
-  const stock = chooseLengthMetal(catalog, 'reglet', job.metal, {
-    first: depth,
-    second: drop,
-    thickness: leastOf(rules, 'flashing.thickness'),
-  });
-  if (!stock) {
-    return {
-      ...emptyAssembly,
-      findings: [
-        {
-          id: `${wall.id}.counter`,
-          severity: 'leaks',
-          sentence: [
-            `${wall.name}: the catalog has no ${job.metal} counterflashing that goes `,
-            cut(depth),
-            ' into the reglet and down ',
-            cut(drop),
-            ', so nothing covers the steps’ top edges.',
-          ],
-          fix: ['Add the stock to the catalog, or choose another metal.'],
-          piece: stepMark(wall, 1),
-          key: 'counterflashing.cover',
-        },
-      ],
-    };
-  }
-  const lap = leastOf(rules, 'counterflashing.endLap');
-  const keys: RuleKey[] = [
-    'counterflashing.cover',
-    'counterflashing.clearance',
-    'counterflashing.endLap',
-    'counterflashing.reglet',
-    'counterflashing.wedges',
-    'flashing.thickness',
-  ];
-  const cover = item.wallLeg - low;
-  const pieces = cutRun(wall.to - wall.from, stock.length, lap).map((stretch, i): Piece => ({
-    mark: `${wall.id}-R${i + 1}`,
-    detail: wall.id,
-    role: 'counter',
-    product: stock.id,
-    covers: [
-      {
-        facet: facetOf(context, wall),
-        outline: wallOutline(context, wall.from + stretch.from, wall.from + stretch.to, low, low + stock.second),
-        holds: ['open', 'open', 'letIn', 'open'],
-      },
-    ],
-    lay: [STAGE.wallFinish, 0, wall.x, wall.from + stretch.from],
-    liesOn: i === 0 ? [stepMark(wall, 1)] : [`${wall.id}-R${i}`],
-    cutLength: stretch.to - stretch.from,
-    flat: {
-      outline: rectangle(0, 0, stretch.to - stretch.from, stock.first + stock.second),
-      bends: [{ from: [0, stock.second], to: [stretch.to - stretch.from, stock.second], direction: 'down', degrees: 90 }],
-    },
-    keys,
-  }));
-  // the masonry's own face above the reglet: there before the job, it sheds on to the counterflashing
-  const face: Piece = {
-    mark: `${wall.id}-CL`,
-    detail: wall.id,
-    role: 'cladding',
-    covers: [
-      {
-        facet: facetOf(context, wall),
-        outline: wallOutline(context, wall.from, wall.to, low + stock.second, wall.height),
-        holds: ['open'],
-      },
-    ],
-    lay: [STAGE.eaveMetal, 0, 0, -1],
-    liesOn: [],
-    keys: [],
-  };
+/** A skylight's own cladding over the steps, from the kit: there to be screwed on, not cut. */
+function planFrameCladding(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
+  const mark = `${wall.id}-CL`;
+  const low = Math.min(item.wallLeg, wall.height) / 3;
   return {
     ...emptyAssembly,
-    pieces: wall.height > low + stock.second ? [face, ...pieces] : pieces,
-    steps: [
+    pieces: [
       {
-        lay: [STAGE.wallFinish, 0, wall.x, 0],
-        detail: wall.id,
-        stage: 'finish',
-        action: [
-          `${wall.name}: saw the reglet parallel to the slope, `,
-          cut(depth),
-          ` deep; ${pieces.length} ${pieces.length === 1 ? 'length' : 'lengths'} of counterflashing, upper over lower, laps `,
-          cut(lap),
-          ', lower edge ',
-          cut(leastOf(rules, 'counterflashing.clearance')),
-          ' clear of the covering, ',
-          cut(cover),
-          ' over the steps; wedges at most ',
-          cut(leastOf(rules, 'counterflashing.wedges')),
-          ' apart, then sealant. To the masonry only, never to the steps.',
-        ],
-        pieces: pieces.map(({ mark }) => mark),
-        people: 2,
-        caution: 'Silica dust: wet cutting or extraction, mask; eyes and ears.',
-        holdPoint: 'Reglet clean and deep enough, seen before the sealant',
-        keys,
+        mark,
+        detail: wall.partOf ?? wall.id,
+        role: 'frame',
+        covers: [{ facet: wallFacetId(context, wall), outline: wallOutline(context, wall.from, wall.to, low, wall.height), holds: ['open', 'open', 'letIn', 'open'] }],
+        lay: [STAGE.topSeal, context.order, 0, wall.x, 0],
+        liesOn: [stepMark(wall, 1)],
+        keys: [],
       },
     ],
   };
@@ -849,6 +775,7 @@ function placeFindings(context: PlaneContext, wall: PlacedWall): Finding[] {
       key: 'kickOut.required',
     });
   }
+  if (wall.partOf) return findings;
   if (wall.from > 0) {
     findings.push({
       id: `${wall.id}.front`,

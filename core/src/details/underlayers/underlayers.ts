@@ -1,5 +1,6 @@
 import {
   type Assembly,
+  type Cover,
   type Fastener,
   type Finding,
   type Piece,
@@ -12,16 +13,22 @@ import {
   mm,
 } from '../../assembly/index.ts';
 import { type ItemOf, type LengthMetal, chooseLengthMetal, chooseNail, chooseTape, itemById } from '../../catalog/index.ts';
-import { type Outline, rectangle } from '../../roof/index.ts';
+import { type Outline, bounds, intersectOutlines, isWithin, rectangle } from '../../roof/index.ts';
 import { type RuleKey, isRequired, leastOf, mostOf, requirement } from '../../rules/index.ts';
 import { type Stretch, cutRun } from '../../takeoff/runs.ts';
-import { inches, stepsToReach } from '../../units/index.ts';
-import type { PlaneContext } from '../context.ts';
+import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
+import { ABOVE_SLITS, type PlaneContext, besideValley, isRectangular, onPlane } from '../context.ts';
 import { type Patch, patchesRound, rakeStretches } from '../covering/index.ts';
 import { type BarrierExtent, barrierExtent, underlaymentRows } from './extent.ts';
 
 /** Narrowest strip that seals the back edge of metal laid over a barrier: 2 in on each. */
 const EDGE_SEAL = inches(4);
+
+/** Eave metal past the corner where a valley comes down. */
+const PAST_CORNER = inches(4);
+
+/** Field underlayment and its fasteners stop this far short of a valley's centre; the sheet there reaches much farther. */
+const VALLEY_FREE = inches(8);
 
 /** Ice barrier along this plane's eave, or undefined where none is required. */
 export function extentFor(context: Pick<PlaneContext, 'job' | 'plane' | 'rules' | 'catalog'>): BarrierExtent | undefined {
@@ -64,9 +71,10 @@ export function planUnderlayers(context: PlaneContext): Assembly {
   };
 }
 
-function deckStep({ job }: PlaneContext): Step {
+function deckStep(context: PlaneContext): Step {
+  const { job } = context;
   return {
-    lay: [STAGE.eaveMetal, 0, -1, 0],
+    lay: [STAGE.eaveMetal, context.order, 0, -1, 0],
     detail: 'underlayers',
     stage: 'dry-in',
     action: [
@@ -106,14 +114,12 @@ function edgePieces(
       detail: 'underlayers',
       role: metal.role,
       product: metal.product.id,
-      covers: [
-        {
-          facet: context.facet,
-          outline: at(run.from + stretch.from, run.from + stretch.to, metal.product.first),
-          holds: ['open'],
-        },
-      ],
-      lay: [metal.stage, 0, metal.rank, run.from + stretch.from],
+      covers: onPlane(context.plane, at(run.from + stretch.from, run.from + stretch.to, metal.product.first)).map((outline) => ({
+        facet: context.facet,
+        outline,
+        holds: ['open'],
+      })),
+      lay: [metal.stage, context.order, 0, metal.rank, run.from + stretch.from],
       liesOn: i === 0 ? liesOn : [`${metal.mark}-${i}`],
       cutLength: stretch.to - stretch.from,
       keys: ['edgeMetal.lap', 'edgeMetal.onDeck', 'edgeMetal.belowSheathing', 'edgeMetal.fastenerSpacing', 'flashing.thickness'],
@@ -152,45 +158,42 @@ function planEaveMetal(context: PlaneContext): Assembly & { first: Piece[] } {
   const findings: Finding[] = [];
   if (job.underlayers.gutter && !gutter) findings.push(noStock('gutter apron', job.metal));
   if ((!job.underlayers.gutter || barrierFirst) && !drip) findings.push(noStock('drip edge', job.metal));
-  const run = { from: 0, to: plane.eaveLength };
+  // into the corner of a valley the metal runs on, cut to the slope
+  const intoValley = (x: number): number =>
+    context.valleys.some(({ low }) => Math.abs(low[0] - x) < 1 && Math.abs(low[1]) < 1) ? PAST_CORNER : 0;
+  const eaves = plane.edges
+    .filter(({ kind }) => kind === 'eave')
+    .map(({ from, to }) => ({ from: from[0] - intoValley(from[0]), to: to[0] + intoValley(to[0]) }));
+  if (eaves.length === 0) return { ...emptyAssembly, first: [] };
   const at = (a: number, b: number, flange: number): Outline => rectangle(a, 0, b, flange);
   const spot = (flange: number) => (along: number) => [along, flange - inches(0.5)] as const;
-  const first = gutter
-    ? edgePieces(
+  const along = (metal: Omit<EdgeMetal, 'rank'>, liesOn: readonly string[]) => {
+    const made = eaves.map((run, i) =>
+      edgePieces(
         context,
-        { role: 'gutterApron', mark: 'GA', product: gutter, rank: 0, stage: STAGE.eaveMetal },
+        { ...metal, mark: `${metal.mark}${i === 0 ? '' : String.fromCharCode(97 + i)}`, rank: i },
         run,
         at,
-        spot(gutter.first),
-        [],
-      )
+        spot(metal.product.first),
+        liesOn,
+      ),
+    );
+    return { pieces: made.flatMap(({ pieces }) => pieces), fasteners: made.flatMap(({ fasteners }) => fasteners) };
+  };
+  const none = { pieces: [], fasteners: [] };
+  const first = gutter
+    ? along({ role: 'gutterApron', mark: 'GA', product: gutter, stage: STAGE.eaveMetal }, [])
     : drip && !barrierFirst
-      ? edgePieces(
-          context,
-          { role: 'dripEdge', mark: 'DE', product: drip, rank: 0, stage: STAGE.eaveMetal },
-          run,
-          at,
-          spot(drip.first),
-          [],
-        )
-      : { pieces: [], fasteners: [] };
+      ? along({ role: 'dripEdge', mark: 'DE', product: drip, stage: STAGE.eaveMetal }, [])
+      : none;
   const over =
-    barrierFirst && drip
-      ? edgePieces(
-          context,
-          { role: 'dripEdge', mark: 'DE', product: drip, rank: 0, stage: STAGE.overBarrier },
-          run,
-          at,
-          spot(drip.first),
-          ['IB1-1'],
-        )
-      : { pieces: [], fasteners: [] };
+    barrierFirst && drip ? along({ role: 'dripEdge', mark: 'DE', product: drip, stage: STAGE.overBarrier }, ['IB1-1']) : none;
   const seal = drip && over.pieces.length > 0 ? edgeSeal(context, drip, over.pieces) : [];
   const steps: Step[] = [];
   if (first.pieces.length > 0) {
     const name = gutter ? 'Gutter apron' : 'Drip edge';
     steps.push({
-      lay: [STAGE.eaveMetal, 0, 0, 0],
+      lay: [STAGE.eaveMetal, context.order, 0, 0, 0],
       detail: 'underlayers',
       stage: 'dry-in',
       action: [
@@ -214,7 +217,7 @@ function planEaveMetal(context: PlaneContext): Assembly & { first: Piece[] } {
   }
   if (over.pieces.length > 0) {
     steps.push({
-      lay: [STAGE.overBarrier, 0, 0, 0],
+      lay: [STAGE.overBarrier, context.order, 0, 0, 0],
       detail: 'underlayers',
       stage: 'dry-in',
       action: [
@@ -249,8 +252,12 @@ function edgeSeal(context: PlaneContext, drip: LengthMetal, under: readonly Piec
       detail: 'underlayers',
       role: 'edgeSeal',
       product: tape.id,
-      covers: [{ facet: context.facet, outline: rectangle(0, y0, context.plane.eaveLength, y0 + tape.width), holds: ['bonded'] }],
-      lay: [STAGE.overBarrier, 0, 1, 0],
+      covers: onPlane(context.plane, rectangle(0, y0, context.plane.eaveLength, y0 + tape.width)).map((outline) => ({
+        facet: context.facet,
+        outline,
+        holds: ['bonded'],
+      })),
+      lay: [STAGE.overBarrier, context.order, 0, 1, 0],
       liesOn: under.map(({ mark }) => mark),
       cutLength: context.plane.eaveLength,
       keys: ['eave.order'],
@@ -274,15 +281,21 @@ function stripRow(
   roll: number,
   endLap: number,
   longest: number,
-): { patches: Patch[]; from: number; to: number }[] {
-  const width = context.plane.eaveLength;
+  off: readonly Outline[] = [],
+): { patches: Patch[]; outlines: Outline[]; from: number; to: number }[] {
+  const top = Math.min(row.to, context.layout.slopeLength);
+  const parts = onPlane(context.plane, rectangle(0, row.from, context.plane.eaveLength, top)).map(bounds);
+  if (parts.length === 0) return [];
+  const start = Math.min(...parts.map(({ x0 }) => x0));
+  const width = Math.max(...parts.map(({ x1 }) => x1)) - start;
   const stock = Math.min(roll, longest);
   const first = index % 2 === 1 && width > stock ? stock / 2 : stock;
-  return cutRun(width, stock, endLap, first).map(({ from, to }) => ({
-    from,
-    to,
-    patches: patchesRound({ x0: from, x1: to, y0: row.from, y1: row.to }, context.blocks, 0),
-  }));
+  return cutRun(width, stock, endLap, first).map((strip) => {
+    const [from, to] = [start + strip.from, start + strip.to];
+    const patches = patchesRound({ x0: from, x1: to, y0: row.from, y1: row.to }, context.blocks, 0);
+    const outlines = patches.flatMap(({ x0, x1, y0, y1 }) => onPlane(context.plane, rectangle(x0, y0, x1, y1), off));
+    return { from, to, patches, outlines };
+  });
 }
 
 function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readonly Piece[]): Assembly {
@@ -309,18 +322,14 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
       endLap,
       longest,
     ).forEach((strip, i) => {
-      if (strip.patches.length === 0) return;
+      if (strip.outlines.length === 0) return;
       inRow.push({
         mark: `IB${r + 1}-${i + 1}`,
         detail: 'underlayers',
         role: 'iceBarrier',
         product: product.id,
-        covers: strip.patches.map((patch) => ({
-          facet: context.facet,
-          outline: rectangle(patch.x0, patch.y0, patch.x1, patch.y1),
-          holds: ['bonded'],
-        })),
-        lay: [STAGE.iceBarrier, r, 0, strip.from],
+        covers: strip.outlines.map((outline) => ({ facet: context.facet, outline, holds: ['bonded'] })),
+        lay: [STAGE.iceBarrier, context.order, r, 0, strip.from],
         liesOn: [
           ...(inRow.length > 0 ? [inRow.at(-1)!.mark] : []),
           ...(r > 0
@@ -334,7 +343,7 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
     });
     pieces.push(...inRow);
     steps.push({
-      lay: [STAGE.iceBarrier, r, 0, 0],
+      lay: [STAGE.iceBarrier, context.order, r, 0, 0],
       detail: 'underlayers',
       stage: 'dry-in',
       action: [
@@ -418,22 +427,20 @@ function planUnderlayment(context: PlaneContext, extent: BarrierExtent | undefin
   const cap = chooseNail(catalog, 'cap', 0);
   const pieces: Piece[] = [];
   const fasteners: Fastener[] = [];
+  // at a valley it laps on to the sheet there and leaves the trough free
+  const off = context.valleys.map((valley) => besideValley(valley, VALLEY_FREE, VALLEY_FREE));
   const rows = underlaymentRows(start, layout.slopeLength, product.width, layers, rules);
   rows.forEach((row, r) => {
-    stripRow(context, row, r, product.rollLength, endLap, product.rollLength).forEach((strip, i) => {
-      if (strip.patches.length === 0) return;
+    stripRow(context, { from: row.from, to: Math.min(row.to, layout.slopeLength) }, r, product.rollLength, endLap, product.rollLength, off).forEach((strip, i) => {
+      if (strip.outlines.length === 0) return;
       const mark = `UL${r + 1}-${i + 1}`;
       pieces.push({
         mark,
         detail: 'underlayers',
         role: 'underlayment',
         product: product.id,
-        covers: strip.patches.map((patch) => ({
-          facet: context.facet,
-          outline: rectangle(patch.x0, patch.y0, patch.x1, patch.y1),
-          holds: ['open'],
-        })),
-        lay: [STAGE.underlayment, r, 0, strip.from],
+        covers: slitCovers(context, strip.outlines, r, strip.from),
+        lay: [STAGE.underlayment, context.order, ABOVE_SLITS, r, strip.from],
         liesOn:
           r === 0
             ? under.map((piece) => piece.mark)
@@ -441,13 +448,18 @@ function planUnderlayment(context: PlaneContext, extent: BarrierExtent | undefin
         cutLength: strip.to - strip.from,
         keys: ['underlayment.layers', 'underlayment.sideLap', 'underlayment.endLap', 'underlayment.endLapStagger'],
       });
-      if (cap) fasteners.push(...capFasteners(context, mark, strip.patches, product, cap.id));
+      if (cap)
+        fasteners.push(
+          ...capFasteners(context, mark, strip.patches, product, cap.id).filter(
+            ({ at }) => isRectangular(plane) || strip.outlines.some((outline) => isWithin(outline, at)),
+          ),
+        );
     });
   });
   const width = plane.eaveLength;
   const steps: Step[] = [
     {
-      lay: [STAGE.underlayment, 0, 0, 0],
+      lay: [STAGE.underlayment, context.order, ABOVE_SLITS, 0, 0],
       detail: 'underlayers',
       stage: 'dry-in',
       action: [
@@ -468,7 +480,8 @@ function planUnderlayment(context: PlaneContext, extent: BarrierExtent | undefin
               ' apart from row to row',
             ]
           : []),
-        ...(context.walls.length > 0 ? ['; over the deck leg of the wall membrane'] : []),
+        ...(context.walls.some(({ partOf }) => partOf === undefined) ? ['; over the deck leg of the wall membrane'] : []),
+        ...(context.slits.length > 0 ? ['; slit at what stands on the slope: under the bottom strips below, over the side and top strips beside and above'] : []),
         '.',
       ],
       pieces: pieces.map(({ mark }) => mark),
@@ -479,6 +492,36 @@ function planUnderlayment(context: PlaneContext, extent: BarrierExtent | undefin
     },
   ];
   return { ...emptyAssembly, pieces, fasteners, steps };
+}
+
+/**
+ * A sheet of underlayment slit in the columns of what stands on the slope: in each, what lies below a thing goes under its bottom strip,
+ * what lies beside it and above over its side and top strips.
+ */
+function slitCovers(context: PlaneContext, outlines: readonly Outline[], row: number, along: number): Cover[] {
+  const plain = (outline: Outline): Cover => ({ facet: context.facet, outline, holds: ['open'] });
+  const { slits } = context;
+  if (slits.length === 0) return outlines.map(plain);
+  return outlines.flatMap((outline) => {
+    const { x0, x1, y0, y1 } = bounds(outline);
+    const xs = [x0, x1, ...slits.flatMap((slit) => [slit.x0, slit.x1])].filter((x) => x >= x0 && x <= x1).sort((a, b) => a - b);
+    return xs.slice(1).flatMap((right, i): Cover[] => {
+      const left = xs[i]!;
+      if (right - left < LINE_TOLERANCE) return [];
+      const levels = slits.filter((slit) => slit.x0 < right - 1 && slit.x1 > left + 1).map(({ from }) => from);
+      if (levels.length === 0) return intersectOutlines(outline, rectangle(left, y0, right, y1)).map(plain);
+      const edges = [Number.NEGATIVE_INFINITY, ...levels, Number.POSITIVE_INFINITY];
+      return edges.slice(1).flatMap((top, l): Cover[] => {
+        const [low, high] = [Math.max(y0, edges[l]!), Math.min(y1, top)];
+        if (high - low < LINE_TOLERANCE) return [];
+        const level = l === 0 ? -1 : edges[l]! + 0.5;
+        return intersectOutlines(outline, rectangle(left, low, right, high)).map((part) => ({
+          ...plain(part),
+          lay: [STAGE.underlayment, context.order, level, row, along],
+        }));
+      });
+    });
+  });
 }
 
 /** Cap fasteners by the product's two spacings: along the lower edge's lap, and once more along the middle of the sheet. */
@@ -512,7 +555,7 @@ function capFasteners(
 }
 
 function planRakeMetal(context: PlaneContext, under: readonly Piece[]): Assembly {
-  const { job, catalog, rules, plane } = context;
+  const { job, catalog, rules } = context;
   if (!isRequired(rules, 'edgeMetal.required')) return emptyAssembly;
   const product = chooseLengthMetal(catalog, 'dripEdge', job.metal, {
     first: leastOf(rules, 'edgeMetal.onDeck'),
@@ -520,12 +563,11 @@ function planRakeMetal(context: PlaneContext, under: readonly Piece[]): Assembly
     thickness: leastOf(rules, 'flashing.thickness'),
   });
   const sides = (['left', 'right'] as const).flatMap((side) =>
-    rakeStretches(context, side).map(([from, to], i) => ({ side, from, to, i })),
+    rakeStretches(context, side).map((stretch, i) => ({ side, ...stretch, i })),
   );
   if (sides.length === 0) return emptyAssembly;
   if (!product) return { ...emptyAssembly, findings: [noStock('drip edge', job.metal)] };
-  const made = sides.map(({ side, from, to, i }) => {
-    const edge = side === 'left' ? 0 : plane.eaveLength;
+  const made = sides.map(({ side, x: edge, from, to, i }) => {
     const inward = side === 'left' ? 1 : -1;
     return edgePieces(
       context,
@@ -550,7 +592,7 @@ function planRakeMetal(context: PlaneContext, under: readonly Piece[]): Assembly
     fasteners,
     steps: [
       {
-        lay: [STAGE.rakeMetal, 0, 0, 0],
+        lay: [STAGE.rakeMetal, context.order, 0, 0, 0],
         detail: 'underlayers',
         stage: 'dry-in',
         action: [

@@ -1,0 +1,360 @@
+import {
+  type Assembly,
+  type Cover,
+  type DetailSheet,
+  type Fastener,
+  type Finding,
+  type Piece,
+  STAGE,
+  type Step,
+  type Words,
+  assemble,
+  cut,
+  emptyAssembly,
+  mm,
+} from '../../assembly/index.ts';
+import { chooseNail, itemById, itemsOf } from '../../catalog/index.ts';
+import { buttLine, interfaceLines } from '../../covering/index.ts';
+import type { FeatureOf } from '../../job/schema.ts';
+import { type Outline, cutShapes, intersectOutlines, rectangle } from '../../roof/index.ts';
+import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
+import { inches, stepsToReach } from '../../units/index.ts';
+import { type DetailFamily, type PlaneContext, wrapLay } from '../context.ts';
+import { courseMark } from '../covering/index.ts';
+import { counterSteps } from '../counterflashing/stepped.ts';
+import { stepNeed } from '../sidewall/index.ts';
+import { TROUGH, footprint, lastUnderApron } from '../standing.ts';
+import { type Cricket, cricketFlat, cricketOutline, tableHeight } from './cricket.ts';
+import { OVER_STEPS, cricketBehind } from './openings.ts';
+
+/** The back of every chimney: membrane, pan or cricket. Its front, sides and counterflashing are planned with the walls. */
+export const planChimneys: DetailFamily = (context) =>
+  assemble(context.features.flatMap((feature) => (feature.kind === 'chimney' ? [planBack(context, feature)] : [])));
+
+/** A seam over the ridge of a cricket made of two halves. */
+const RIDGE_SEAM = inches(1);
+
+export const backFacet = (plane: string, id: string): string => `${plane}/${id}B`;
+
+function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembly {
+  const { rules, layout, catalog, job, facet, order } = context;
+  const foot = footprint(chimney, context.plane);
+  const cricket = cricketBehind(context, chimney);
+  const last = interfaceLines(layout, foot.from, foot.to).last;
+  const upstand = leastOf(rules, 'cricket.upstand');
+  const past = leastOf(rules, 'pan.past');
+  const back = backFacet(facet, chimney.id);
+  const sheet = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
+  const metal = itemsOf(catalog, 'flatSheet').find((item) => item.metal === job.metal);
+  const up = cricket ? cricket.up : leastOf(rules, 'pan.up');
+  const flange = cricket ? leastOf(rules, 'cricket.flange') : 0;
+  const turned = Math.min(leastOf(rules, 'wallMembrane.up'), chimney.height);
+  const membraneTop = foot.to + up + (cricket ? flange : 0) + inches(6);
+  const keys: RuleKey[] = ['pan.up', 'pan.past', 'cricket.upstand', 'cricket.flange', 'chimney.cricketOver', 'flashing.thickness'];
+  const membrane: Piece = {
+    mark: `${chimney.id}-M4`,
+    detail: chimney.id,
+    role: 'wallMembrane',
+    product: sheet.id,
+    covers: [
+      { facet, outline: rectangle(foot.x0 - inches(6), foot.to, foot.x1 + inches(6), membraneTop), holds: ['bonded'] },
+      { facet: back, outline: gabled(foot, turned, cricket), holds: ['bonded', 'bonded', 'letIn', 'bonded'] },
+    ],
+    lay: wrapLay(context, foot.from, 2, foot.x0),
+    liesOn: [`${chimney.id}L-M1`, `${chimney.id}R-M1`],
+    cutLength: foot.x1 - foot.x0 + inches(12),
+    sheetWidth: membraneTop - foot.to + turned,
+    sealsNails: sheet.sealsNails,
+    keys: ['wallMembrane.up', 'wallMembrane.deck'],
+  };
+  const body: Outline = cricket
+    ? cricketOutline(cricket, foot.x0, foot.to, flange)
+    : rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up);
+  // wings reach down over the last steps, on both sides of the back corners
+  const wing = (x0: number, x1: number): Outline => rectangle(x0, foot.to - OVER_STEPS, x1, foot.to + TROUGH);
+  const main = cricket ? intersectOutlines(body, rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up + 1000)) : [body];
+  const [left, right] = [wing(foot.x0 - past, foot.x0), wing(foot.x1, foot.x1 + past)];
+  const roofOutlines = [...main, ...[left, right].flatMap((one) => cutShapes(one, main).map(({ outline }) => outline))];
+  const mark = `${chimney.id}-${cricket ? 'CK' : 'P'}`;
+  const upstandOutline = gabled(foot, upstand, cricket);
+  const covers: Cover[] = [
+    ...roofOutlines.map((outline) => ({ facet, outline, holds: ['open'] as const })),
+    { facet: back, outline: upstandOutline, holds: ['open'] },
+  ];
+  const pieces: Piece[] = [
+    membrane,
+    {
+      mark,
+      detail: chimney.id,
+      role: cricket ? 'cricket' : 'pan',
+      ...(metal ? { product: metal.id } : {}),
+      course: last + 1,
+      covers,
+      lay: [STAGE.covering, order, last + 1, -1, foot.to],
+      liesOn: [courseMark(last), membrane.mark],
+      // two halves where there is a cricket, each cut from sheet as its own pattern
+      ...(cricket
+        ? { flat: cricketFlat(cricket, upstand, flange, RIDGE_SEAM), halves: 2 as const }
+        : { flat: panFlat(foot.x1 - foot.x0, upstand, up, past) }),
+      keys,
+    },
+  ];
+  const nail = chooseNail(catalog, 'roofing', job.deckThickness + inches(1 / 8), job.metal);
+  return {
+    ...emptyAssembly,
+    facets: [
+      {
+        id: back,
+        kind: 'wall',
+        name: `${chimney.name}, back`,
+        outline: faceAbove(foot, chimney.height, cricket),
+        fall: [0, -1],
+        angle: Math.PI / 2,
+      },
+    ],
+    joints: [
+      {
+        kind: 'back',
+        side: 1,
+        runsOn: false,
+        a: facet,
+        b: back,
+        onA: [[foot.x0, foot.to], [foot.x1, foot.to]], // prettier-ignore
+        onB: [[foot.x0, 0], [foot.x1, 0]], // prettier-ignore
+      },
+    ],
+    pieces,
+    drifts: cricket ? driftsOf(cricket, facet, foot.x0, foot.to) : [],
+    fasteners: nail ? topNails(facet, mark, roofOutlines[0]!, cricket, foot, nail.id) : [],
+    zones: [
+      {
+        facet,
+        outline: cricket ? cricketOutline(cricket, foot.x0, foot.to, TROUGH) : rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up - inches(1)),
+        rule: cricket ? 'cricket.flange' : 'pan.up',
+        against: ['course', 'step', 'pan', 'cricket'],
+        detail: chimney.id,
+        piece: mark,
+      },
+    ],
+    steps: [backStep(context, chimney, { mark, cricket, last, from: foot.from, to: foot.to, upstand, up, past, flange, membrane: membrane.mark })].flat(),
+    findings: findingsOf(context, chimney, cricket, metal !== undefined),
+    sheets: [sheetOf(context, chimney, cricket)],
+  };
+}
+
+/** A strip up the back face: level, or following the cricket up to its ridge and down again. */
+const gabled = ({ x0, x1 }: { x0: number; x1: number }, up: number, cricket: Cricket | undefined): Outline =>
+  cricket ? [[x0, 0], [x1, 0], [x1, up], [(x0 + x1) / 2, up + cricket.height], [x0, up]] : rectangle(x0, 0, x1, up); // prettier-ignore
+
+/** The back face as far as it shows: above the slope, or above the cricket's two sides. */
+const faceAbove = ({ x0, x1 }: { x0: number; x1: number }, height: number, cricket: Cricket | undefined): Outline =>
+  cricket ? [[x0, 0], [(x0 + x1) / 2, cricket.height], [x1, 0], [x1, height], [x0, height]] : rectangle(x0, 0, x1, height); // prettier-ignore
+
+const driftsOf = (cricket: Cricket, facet: string, x0: number, y: number): Assembly['drifts'] => {
+  const [a, b, apex] = cricketOutline(cricket, x0, y) as [Outline[number], Outline[number], Outline[number]];
+  const middle = [(a[0] + b[0]) / 2, y] as const;
+  return [
+    { facet, outline: [a, middle, apex], towards: -1 },
+    { facet, outline: [middle, b, apex], towards: 1 },
+  ];
+};
+
+/** Nails at the metal's outer edge on the roof only, an inch in, never in its trough. */
+function topNails(
+  facet: string,
+  piece: string,
+  main: Outline,
+  cricket: Cricket | undefined,
+  foot: { x0: number; x1: number; to: number },
+  product: string,
+): Fastener[] {
+  const at = (x: number, y: number): Fastener => ({ piece, facet, at: [x, y], product, keptDry: 'covered' });
+  const xs = main.map(([x]) => x);
+  const top = Math.max(...main.map(([, y]) => y));
+  if (!cricket) {
+    const [x0, x1] = [Math.min(...xs) + inches(1), Math.max(...xs) - inches(1)];
+    const gaps = Math.max(1, stepsToReach(x1 - x0, inches(8)));
+    return Array.from({ length: gaps + 1 }, (_, i) => at(x0 + ((x1 - x0) * i) / gaps, top - inches(0.5)));
+  }
+  // along each flange's outer edge, from a third of the way up to near the apex
+  const centre = (foot.x0 + foot.x1) / 2;
+  const outer = cricketOutline(cricket, foot.x0, foot.to, inches(5.5));
+  return [0.45, 0.6, 0.75, 0.9].flatMap((share) =>
+    ([0, 1] as const).map((i) => at(outer[i]![0] + (centre - outer[i]![0]) * share, outer[i]![1] + (outer[2]![1] - outer[i]![1]) * share)),
+  );
+}
+
+/** A pan bent once along the back face, its wings cut free at the corners. */
+const panFlat = (width: number, upstand: number, up: number, past: number) => ({
+  outline: [
+    [0, 0], [past, 0], [past, OVER_STEPS], [past, OVER_STEPS - upstand], [past + width, OVER_STEPS - upstand], [past + width, OVER_STEPS],
+    [past + width, 0], [2 * past + width, 0], [2 * past + width, OVER_STEPS + up], [0, OVER_STEPS + up],
+  ] as Outline, // prettier-ignore
+  bends: [{ from: [past, OVER_STEPS] as const, to: [past + width, OVER_STEPS] as const, direction: 'up' as const, degrees: 90 }],
+});
+
+type Back = {
+  mark: string;
+  cricket: Cricket | undefined;
+  last: number;
+  from: number;
+  to: number;
+  upstand: number;
+  up: number;
+  past: number;
+  flange: number;
+  membrane: string;
+};
+
+function backStep(context: PlaneContext, chimney: FeatureOf<'chimney'>, back: Back): Step[] {
+  const { order } = context;
+  const { cricket } = back;
+  const action: Words = cricket
+    ? [
+        `${chimney.name}: cricket ${back.mark}, `,
+        cut(cricket.height),
+        ' high, ridge ',
+        cut(cricket.ridge),
+        ' level, valleys ',
+        cut(cricket.valley),
+        '; ',
+        cut(back.upstand),
+        ' up the chimney, flange ',
+        cut(back.flange),
+        ` past the valley lines, wings over the last steps and course ${back.last}. The courses behind stop `,
+        cut(TROUGH),
+        ' short of its valleys.',
+      ]
+    : [
+        `${chimney.name}: back pan ${back.mark}, `,
+        cut(back.upstand),
+        ' up the chimney, ',
+        cut(back.up),
+        ' up the roof, ',
+        cut(back.past),
+        ` past the sides over the last steps and course ${back.last}; no nail in its trough. The first course behind stops `,
+        cut(TROUGH),
+        ' short.',
+      ];
+  return [
+    {
+      lay: wrapLay(context, back.from, 2, 0),
+      detail: chimney.id,
+      stage: 'dry-in',
+      action: [`${chimney.name}: top strip ${back.membrane} last, over both side strips, behind the chimney and up it.`],
+      pieces: [back.membrane],
+      people: 1,
+      holdPoint: 'Wrap bottom, sides, top: seen before the courses',
+      keys: ['wallMembrane.up'],
+    },
+    {
+      lay: [STAGE.covering, order, back.last + 1, -1, back.to],
+      detail: chimney.id,
+      course: back.last + 1,
+      stage: 'covering',
+      action,
+      pieces: [back.mark],
+      fasteners: ['Nails at its outer edge on the roof only; none in the trough, none into the chimney'],
+      people: 2,
+      caution: 'Framing and cricket wood clear of the chimney by the code’s distance; flues and appliances: licensed trade.',
+      holdPoint: 'Trough open and sound, seams closed by solder, lock or weld',
+      keys: ['cricket.upstand', 'pan.up', 'pan.past'],
+    },
+  ];
+}
+
+function findingsOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cricket: Cricket | undefined, hasMetal: boolean): Finding[] {
+  const { layout, rules } = context;
+  const foot = footprint(chimney, context.plane);
+  const findings: Finding[] = [];
+  const piece = `${chimney.id}-${cricket ? 'CK' : 'P'}`;
+  if (!hasMetal)
+    findings.push({
+      id: `${chimney.id}.metal`,
+      severity: 'breaks a rule',
+      sentence: [`${chimney.name}: the catalog has no flat ${context.job.metal} sheet to bend its back piece from.`],
+      fix: ['Add it to the catalog, or choose another metal.'],
+      piece,
+      key: 'flashing.thickness',
+    });
+  if (chimney.back === 'pan' && chimney.width > mostOf(rules, 'chimney.cricketOver') + 1e-6)
+    findings.push({
+      id: `${chimney.id}.cricket`,
+      severity: 'breaks a rule',
+      sentence: [`${chimney.name} is `, cut(chimney.width), ' wide across the slope: over ', cut(mostOf(rules, 'chimney.cricketOver')), ' the code asks for a cricket behind it.'],
+      fix: ['Set its back to a cricket.'],
+      piece,
+      key: 'chimney.cricketOver',
+    });
+  if (cricket && chimney.cricketHeight !== null && chimney.cricketHeight < tableHeight(chimney.width, context.plane.pitch) - 1e-6)
+    findings.push({
+      id: `${chimney.id}.height`,
+      severity: 'breaks a rule',
+      sentence: [`${chimney.name}: a cricket `, cut(chimney.cricketHeight), ' high is below the table’s ', cut(tableHeight(chimney.width, context.plane.pitch)), '; the table’s is planned.'],
+      fix: ['Make it higher, or leave the height to the table.'],
+      piece,
+      key: 'chimney.cricketOver',
+    });
+  const under = lastUnderApron(layout, foot.from, chimney.apronLeg);
+  const tall = foot.from - buttLine(layout, under);
+  if (tall < leastOf(rules, 'headwall.lastCourse') - 1e-6)
+    findings.push({
+      id: `${chimney.id}.lastCourse`,
+      severity: 'worth a look',
+      sentence: [`${chimney.name}: the last course below its front is `, cut(tall), ' tall, under the wanted ', cut(leastOf(rules, 'headwall.lastCourse')), '.'],
+      fix: ['Fit the courses of this slope, or accept it.'],
+      piece: `${chimney.id}F-A1`,
+      key: 'headwall.lastCourse',
+    });
+  if (context.job.site.iceDams && !cricket)
+    findings.push({
+      id: `${chimney.id}.snow`,
+      severity: 'worth a look',
+      sentence: [`${chimney.name}: snow slides and lies behind it here; a cricket sheds it where a pan holds it.`],
+      fix: ['Consider a cricket, though its width does not ask for one.'],
+      piece,
+      key: 'chimney.cricketOver',
+    });
+  return findings;
+}
+
+function sheetOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cricket: Cricket | undefined): DetailSheet {
+  const { layout, rules, plane } = context;
+  const foot = footprint(chimney, plane);
+  const lines = interfaceLines(layout, foot.from, foot.to);
+  const under = lastUnderApron(layout, foot.from, chimney.apronLeg);
+  const wall = context.walls.find(({ id }) => id === `${chimney.id}L`)!;
+  const stepped = chimney.masonry && chimney.counter === 'stepped' ? counterSteps({ pitch: plane.pitch, joint: chimney.jointSpacing, baseLeg: stepNeed(context, wall).wallLeg, run: chimney.depth, rules }) : undefined; // prettier-ignore
+  const squareInches = (area: number): string => `${(area / 25.4 ** 2).toFixed(1)} in² (${(area / 100).toFixed(0)} cm²)`;
+  const behind = cricket && stepped ? Math.max(0, stepsToReach(chimney.width / 2, (stepped.joints * chimney.jointSpacing) / cricket.sidePitch)) : 0;
+  return {
+    detail: chimney.id,
+    title: `${chimney.id} · ${chimney.name}`,
+    family: 'chimney',
+    plane: context.facet,
+    window: { x0: foot.x0 - inches(24), x1: foot.x1 + inches(24), y0: foot.from - inches(20), y1: foot.to + (cricket?.up ?? inches(12)) + inches(20) },
+    figures: [
+      { label: 'Across the slope × up it', value: [cut(chimney.width), ' × ', cut(foot.to - foot.from)] },
+      { label: 'Front face up the slope', value: [mm(foot.from)] },
+      { label: 'Last course under the apron', value: [`${under}, `, cut(foot.from - buttLine(layout, under)), ' tall'], key: 'headwall.lastCourse' },
+      { label: 'Steps a side', value: [`${lines.last - lines.first + 1}, courses ${lines.first} to ${lines.last}`] },
+      ...(cricket
+        ? [
+            { label: 'Cricket height', value: [cut(cricket.height), ', by the table ', cut(tableHeight(chimney.width, plane.pitch))] as Words, key: 'chimney.cricketOver' as const },
+            { label: 'Cricket ridge, level', value: [cut(cricket.ridge)] as Words },
+            { label: 'Cricket valleys', value: [cut(cricket.valley)] as Words },
+            { label: 'Each side', value: [squareInches(cricket.sideArea)] as Words },
+          ]
+        : [{ label: 'Back pan', value: [cut(leastOf(rules, 'pan.up')), ' up the roof, ', cut(leastOf(rules, 'cricket.upstand')), ' up the chimney'] as Words, key: 'pan.up' as const }]),
+      ...(stepped
+        ? [
+            { label: 'Counterflashing steps a side', value: [`${stepped.pieces}, level spacing `, cut(stepped.spacing)] as Words, key: 'counterflashing.stepSpacing' as const },
+            { label: 'Lowest joint above the roof line', value: [cut(stepped.lowest)] as Words, key: 'counterflashing.aboveBase' as const },
+            { label: 'Tall end of a step', value: [cut(stepped.tallEnd)] as Words },
+            ...(cricket ? [{ label: 'Counterflashing behind the cricket', value: [`${behind} a half and a ridge piece`] as Words }] : []),
+          ]
+        : []),
+      { label: 'Wood framing clear of masonry', value: [cut(leastOf(rules, 'chimney.clearance'))], key: 'chimney.clearance' },
+    ],
+  };
+}

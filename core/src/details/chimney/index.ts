@@ -1,0 +1,3 @@
+export * from './chimney.ts';
+export * from './cricket.ts';
+export * from './openings.ts';

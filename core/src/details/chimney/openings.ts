@@ -1,0 +1,39 @@
+import type { FeatureOf } from '../../job/schema.ts';
+import { type Outline, rectangle } from '../../roof/index.ts';
+import { leastOf } from '../../rules/index.ts';
+import { inches } from '../../units/index.ts';
+import { isRequiredCricket } from './rule.ts';
+import { type Cricket, cricketOf, cricketOutline, tableHeight } from './cricket.ts';
+import type { BaseContext, Openings } from '../openings.ts';
+import { TROUGH, footprint } from '../standing.ts';
+
+/** The cricket behind a chimney, or undefined where a pan lies there. */
+export function cricketBehind(context: BaseContext, chimney: FeatureOf<'chimney'>): Cricket | undefined {
+  const wanted = chimney.back === 'cricket' || (chimney.back === 'by the rules' && isRequiredCricket(context.rules, chimney.width));
+  if (!wanted) return undefined;
+  const { pitch } = context.plane;
+  return cricketOf(chimney.width, pitch, Math.max(chimney.cricketHeight ?? 0, tableHeight(chimney.width, pitch)));
+}
+
+/** Behind a cricket the covering stops short of its valleys; in a trough it stops short of the back face (see `blocksFor`). */
+export function chimneyOpenings(context: BaseContext): Partial<Openings> {
+  const { rules, plane } = context;
+  const openings: Outline[] = [];
+  const metal: Outline[] = [];
+  for (const feature of context.features) {
+    if (feature.kind !== 'chimney') continue;
+    const foot = footprint(feature, plane);
+    const cricket = cricketBehind(context, feature);
+    const past = leastOf(rules, 'pan.past');
+    // nails keep off the metal but for the last inch at its upper edge, where its own stand
+    if (cricket) {
+      openings.push(cricketOutline(cricket, foot.x0, foot.to, TROUGH));
+      metal.push(cricketOutline(cricket, foot.x0, foot.to, leastOf(rules, 'cricket.flange')));
+    } else metal.push(rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + leastOf(rules, 'pan.up')));
+    metal.push(rectangle(foot.x0 - past, foot.to - OVER_STEPS, foot.x1 + past, foot.to + TROUGH));
+  }
+  return { openings, metal };
+}
+
+/** Wings of a pan or cricket lap over the last steps by this much at least. */
+export const OVER_STEPS = inches(4);

@@ -1,0 +1,2 @@
+export * from './counterflashing.ts';
+export * from './stepped.ts';

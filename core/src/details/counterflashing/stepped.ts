@@ -1,0 +1,61 @@
+import type { FlatPattern } from '../../assembly/index.ts';
+import { slopeFactor } from '../../roof/index.ts';
+import { type Requirements, leastOf } from '../../rules/index.ts';
+import { stepsToReach } from '../../units/index.ts';
+
+export type CounterInput = {
+  /** Rise over run of the line the counterflashing climbs. */
+  readonly pitch: number;
+  /** From masonry joint to joint. */
+  readonly joint: number;
+  /** Base flashing up the wall, square to the slope. */
+  readonly baseLeg: number;
+  /** Level run of the wall. */
+  readonly run: number;
+  readonly rules: Requirements;
+};
+
+export type CounterSteps = {
+  /** Joints a step climbs. */
+  readonly joints: number;
+  /** Lowest joint usable at the uphill end of its step, above the roof line, plumb. */
+  readonly lowest: number;
+  /** Level, from step to step. */
+  readonly spacing: number;
+  readonly pieces: number;
+  readonly length: number;
+  readonly lap: number;
+  /** Height of a piece's downhill end above the roof line. */
+  readonly tallEnd: number;
+};
+
+/**
+ * Counterflashing stepped in masonry joints: the joint used stands U / cos θ + 1/2 in above the roof line at the uphill end of its step;
+ * steps are c·b / m apart, with the fewest joints a step that makes that 4 in or more; the laps run downhill over the piece below.
+ * b 2 2/3 in, 6/12, U 4 in: 4.97 in, 5 1/3 in, tall end 9.14 in, 150 in level: 29 pieces of 8 1/3 in. 12/12 takes 2 joints a step.
+ */
+export function counterSteps({ pitch, joint, baseLeg, run, rules }: CounterInput): CounterSteps {
+  const lap = leastOf(rules, 'counterflashing.endLap');
+  const least = leastOf(rules, 'counterflashing.stepSpacing');
+  const lowest = baseLeg * slopeFactor(pitch) + leastOf(rules, 'counterflashing.aboveBase');
+  const joints = Math.max(1, stepsToReach(least, joint / pitch));
+  const spacing = (joints * joint) / pitch;
+  return {
+    joints,
+    lowest,
+    spacing,
+    pieces: Math.max(1, stepsToReach(run, spacing)),
+    length: spacing + lap,
+    lap,
+    tallEnd: lowest + joints * joint + lap * pitch,
+  };
+}
+
+/** A stepped piece as cut: level on top with the depth that goes into the joint, its lower edge along the slope. */
+export function steppedFlat(length: number, tall: number, pitch: number, clear: number, depth: number): FlatPattern {
+  const low = clear * slopeFactor(pitch);
+  return {
+    outline: [[0, low], [length, low + length * pitch], [length, tall + depth], [0, tall + depth]],
+    bends: [{ from: [0, tall], to: [length, tall], direction: 'down', degrees: 90 }],
+  };
+}

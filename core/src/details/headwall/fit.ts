@@ -1,0 +1,22 @@
+import { type CourseLayout, buttLine, lastCourseBelow } from '../../covering/index.ts';
+import { inches } from '../../units/index.ts';
+
+export type Fit = { readonly exposure: number; readonly courses: number; readonly lastTall: number };
+
+/** A course gives way by at most this much: more is seen. */
+const MOST_CHANGE = inches(1 / 8);
+const FINEST = inches(1 / 16);
+
+/**
+ * The least change of exposure, in sixteenths and at most 1/8 in down, that leaves the last course under an apron of roof leg `apronLeg`
+ * at `y` at least `wanted` tall; undefined when none does. A slope of 101.2 in with 5 5/8 in: 5 1/2 in gives 18 courses, the last 8.19 in.
+ */
+export function fitCourses(layout: CourseLayout, y: number, apronLeg: number, wanted: number): Fit | undefined {
+  for (let change = 0; change <= MOST_CHANGE + 1e-9; change += FINEST) {
+    const fitted = { ...layout, exposure: layout.exposure - change };
+    const courses = lastCourseBelow(fitted, y - apronLeg);
+    const lastTall = y - buttLine(fitted, courses);
+    if (lastTall >= wanted - 1e-6) return { exposure: fitted.exposure, courses, lastTall };
+  }
+  return undefined;
+}

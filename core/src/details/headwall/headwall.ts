@@ -1,0 +1,369 @@
+import {
+  type Assembly,
+  type DetailSheet,
+  type Fastener,
+  type Finding,
+  type Piece,
+  STAGE,
+  type Step,
+  type Words,
+  assemble,
+  cut,
+  emptyAssembly,
+  mm,
+} from '../../assembly/index.ts';
+import { chooseLengthMetal, chooseNail, chooseTape, itemById } from '../../catalog/index.ts';
+import { buttLine, courseCount } from '../../covering/index.ts';
+import { rectangle } from '../../roof/index.ts';
+import { type RuleKey, leastOf } from '../../rules/index.ts';
+import { cutRun } from '../../takeoff/runs.ts';
+import { inches, stepsToReach } from '../../units/index.ts';
+import { type DetailFamily, type Front, type PlaneContext, TOPMOST, wrapLay } from '../context.ts';
+import { courseMark } from '../covering/index.ts';
+import { lastUnderApron } from '../standing.ts';
+import { type Fit, fitCourses } from './fit.ts';
+
+const KEYS: RuleKey[] = ['apron.roofLeg', 'apron.wallLeg', 'apron.lap', 'apron.end', 'flashing.thickness'];
+
+/** Every face that looks down the slope: membrane, apron on the last course, and the cladding over it where it is not masonry. */
+export const planHeadwalls: DetailFamily = (context) => assemble(context.fronts.map((front) => planFront(context, front)));
+
+/** What a front belongs to: a chimney's or dormer's front carries its mark and an F. */
+const ownerOf = (front: Front): string => front.id.replace(/F$/, '');
+
+function planFront(context: PlaneContext, front: Front): Assembly {
+  const atTop = front.y > context.layout.slopeLength - 1;
+  return assemble([
+    facetAndJoint(context, front),
+    planMembrane(context, front),
+    planApron(context, front),
+    front.cladding === 'masonry' ? emptyAssembly : planCladding(context, front),
+    atTop ? { ...emptyAssembly, sheets: [sheetOf(context, front)] } : emptyAssembly,
+  ]);
+}
+
+export const frontFacet = (context: { facet: string }, front: { id: string }): string => `${context.facet}/${front.id}`;
+
+function facetAndJoint(context: PlaneContext, front: Front): Assembly {
+  const b = frontFacet(context, front);
+  return {
+    ...emptyAssembly,
+    facets: [{ id: b, kind: 'wall', name: front.name, outline: rectangle(front.x0, 0, front.x1, front.height), fall: [0, -1], angle: Math.PI / 2 }],
+    joints: [
+      {
+        kind: 'front',
+        side: 1,
+        runsOn: false,
+        a: context.facet,
+        b,
+        onA: [[front.x0, front.y], [front.x1, front.y]], // prettier-ignore
+        onB: [[front.x0, 0], [front.x1, 0]], // prettier-ignore
+      },
+    ],
+  };
+}
+
+function planMembrane(context: PlaneContext, front: Front): Assembly {
+  const { rules, job, catalog } = context;
+  const product = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
+  const deck = leastOf(rules, 'wallMembrane.deck');
+  const up = Math.min(leastOf(rules, 'wallMembrane.up'), front.height);
+  const past = (end: Front['left']): number => (end === 'corner' ? deck : 0);
+  const [x0, x1] = [front.x0 - past(front.left), front.x1 + past(front.right)];
+  const endLap = leastOf(rules, 'iceBarrier.endLap');
+  const stock = Math.min(job.underlayers.longestStrip ?? product.rollLength, product.rollLength);
+  // under the wall at a slope's top it goes over all the underlayment
+  const level = front.y > context.layout.slopeLength - 1 ? TOPMOST : front.y;
+  const layOf = (i: number): Step['lay'] => wrapLay(context, level, 0, front.x0 + i);
+  const pieces = cutRun(x1 - x0, stock, endLap).map((stretch, i): Piece => ({
+    mark: `${front.id}-M${i + 1}`,
+    detail: ownerOf(front),
+    role: 'wallMembrane',
+    product: product.id,
+    covers: [
+      { facet: context.facet, outline: rectangle(x0 + stretch.from, front.y - deck, x0 + stretch.to, front.y), holds: ['bonded'] },
+      {
+        facet: frontFacet(context, front),
+        outline: rectangle(Math.max(front.x0, x0 + stretch.from), 0, Math.min(front.x1, x0 + stretch.to), up),
+        holds: ['bonded', 'bonded', 'letIn', 'bonded'],
+      },
+    ],
+    lay: layOf(i / 1000),
+    liesOn: i === 0 ? [] : [`${front.id}-M${i}`],
+    cutLength: stretch.to - stretch.from,
+    sheetWidth: deck + up,
+    sealsNails: product.sealsNails,
+    keys: ['wallMembrane.up', 'wallMembrane.deck'],
+  }));
+  return {
+    ...emptyAssembly,
+    pieces,
+    steps: [
+      {
+        lay: layOf(0),
+        detail: ownerOf(front),
+        stage: 'dry-in',
+        action: [
+          `${front.name}: membrane `,
+          ...(front.left === 'corner' ? ['bottom strip first, '] : []),
+          cut(deck),
+          ' on to the deck and ',
+          cut(up),
+          ' up the wall, ',
+          mm(x1 - x0),
+          ' long',
+          ...(front.left === 'corner' ? [', corners folded, no cut into the corner itself.'] : ['.']),
+        ],
+        pieces: pieces.map(({ mark }) => mark),
+        people: 1,
+        keys: ['wallMembrane.up', 'wallMembrane.deck'],
+      },
+    ],
+  };
+}
+
+const SCHOOL: Record<Front['apron'], string> = {
+  exposed: 'fastened along its lower edge where the heads can be seen and resealed',
+  'strip adhered': 'a cap strip adhered over its lower edge, no nails',
+  'strip nailed': 'a cap strip nailed over its lower edge',
+};
+
+/** Fasteners of an exposed apron this far apart, this far above its lower edge. */
+const APRON_SPACING = inches(12);
+const APRON_INSET = inches(0.75);
+
+function planApron(context: PlaneContext, front: Front): Assembly {
+  const { rules, catalog, job, order, layout } = context;
+  const atTop = front.y > layout.slopeLength - 1;
+  const leg = Math.max(front.apronLeg, leastOf(rules, 'apron.roofLeg'));
+  const counter = front.cladding === 'masonry' ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + context.shingle.thickness : 0;
+  const up = Math.max(leastOf(rules, 'apron.wallLeg'), counter);
+  const stock = chooseLengthMetal(catalog, 'apron', job.metal, { first: leg, second: up, thickness: leastOf(rules, 'flashing.thickness') });
+  const detail = ownerOf(front);
+  if (!stock)
+    return {
+      ...emptyAssembly,
+      findings: [
+        {
+          id: `${front.id}.apron`,
+          severity: 'leaks',
+          sentence: [`${front.name}: the catalog has no ${job.metal} apron stock with `, cut(leg), ' on the roof and ', cut(up), ' up the wall.'],
+          fix: ['Choose a shorter leg, another metal, or add the stock to the catalog.'],
+          key: 'apron.roofLeg',
+        },
+      ],
+    };
+  const end = leastOf(rules, 'apron.end');
+  const ear = (side: 'left' | 'right'): number => (front[side] === 'corner' ? Math.min(end, earLimit(context, front, side)) : 0);
+  const [x0, x1] = [front.x0 - ear('left'), front.x1 + ear('right')];
+  const lap = leastOf(rules, 'apron.lap');
+  const under = lastUnderApron(layout, front.y, leg);
+  const y0 = front.y - leg;
+  const course = atTop ? context.courses + 1 : under + 1;
+  // on the last course; beside a corner, under the course that laps over its ears
+  const lay = (i: number): Step['lay'] => [STAGE.covering, order, course, -0.5, y0 - 1000 + i];
+  const pieces = cutRun(x1 - x0, stock.length, lap).map((stretch, i): Piece => {
+    const [a, b] = [x0 + stretch.from, x0 + stretch.to];
+    return {
+      mark: `${front.id}-A${i + 1}`,
+      detail,
+      role: 'apron',
+      product: stock.id,
+      course,
+      covers: [
+        { facet: context.facet, outline: rectangle(a, y0, b, front.y), holds: ['open'] },
+        { facet: frontFacet(context, front), outline: rectangle(Math.max(a, front.x0), 0, Math.min(b, front.x1), Math.min(stock.second, front.height)), holds: ['open'] },
+      ],
+      lay: lay(i),
+      liesOn: [i === 0 ? courseMark(Math.max(1, under)) : `${front.id}-A${i}`],
+      cutLength: b - a,
+      flat: apronFlat(b - a, leg, Math.min(stock.second, front.height), Math.max(0, front.x0 - a), Math.max(0, b - front.x1)),
+      keys: KEYS,
+    };
+  });
+  const school = front.apron;
+  const nail = chooseNail(catalog, 'roofing', job.deckThickness + context.shingle.thickness * 2, job.metal);
+  const gaps = Math.max(1, stepsToReach(x1 - x0 - inches(2), APRON_SPACING));
+  const fasteners: Fastener[] =
+    school === 'exposed' && nail && atTop
+      ? Array.from({ length: gaps + 1 }, (_, i) => {
+          const x = x0 + inches(1) + ((x1 - x0 - inches(2)) * i) / gaps;
+          const on = pieces.find(({ covers }) => x <= covers[0]!.outline[1]![0])!;
+          return { piece: on.mark, facet: context.facet, at: [x, y0 + APRON_INSET] as const, product: nail.id, keptDry: 'sealed head' as const };
+        })
+      : [];
+  const strip = school === 'exposed' ? undefined : capStrip(context, front, x0, x1, y0, lay(pieces.length), nail?.id);
+  const words: Words = [
+    `${front.name}: apron ${pieces.map(({ mark }) => mark).join(', ')} on ${under > 0 ? `course ${under}` : 'the starter'}, `,
+    cut(leg),
+    ' on the roof, ',
+    cut(stock.second),
+    ' up the wall',
+    ...(pieces.length > 1 ? [`, ${pieces.length} lengths lapped `, cut(lap), ' away from the weather'] : []),
+    ...(front.left === 'corner' ? ['; ears ', cut(ear('left')), ' past the corners, cut on the corner line'] : []),
+    `; ${atTop ? SCHOOL[school] : 'held by the ears under the courses beside it'}.`,
+  ];
+  const step: Step = {
+    lay: lay(0),
+    detail,
+    course,
+    stage: 'covering',
+    action: words,
+    pieces: [...pieces, ...(strip?.pieces ?? [])].map(({ mark }) => mark),
+    ...(fasteners.length > 0 ? { fasteners: [`${fasteners.length} fasteners along the lower edge, heads sealed once the slope is covered`] } : {}),
+    people: pieces.some(({ cutLength }) => (cutLength ?? 0) > inches(96)) ? 2 : 1,
+    caution: 'Sharp metal: gloves, hem edges.',
+    keys: KEYS,
+  };
+  return {
+    ...emptyAssembly,
+    pieces: [...pieces, ...(strip?.pieces ?? [])],
+    fasteners: [...fasteners, ...(strip?.fasteners ?? [])],
+    zones: [
+      {
+        facet: context.facet,
+        outline: rectangle(x0, y0 + inches(1), x1, front.y),
+        rule: 'apron.roofLeg',
+        against: ['apron', 'course', 'capStrip'],
+        detail,
+        piece: pieces[0]!.mark,
+      },
+    ],
+    steps: [step],
+    findings: apronFindings(context, front, leg),
+  };
+}
+
+/** An ear is no wider than the roof leg of the corner piece that lies over it. */
+function earLimit(context: PlaneContext, front: Front, side: 'left' | 'right'): number {
+  const wall = context.walls.find(({ partOf, side: faces }) => partOf === ownerOf(front) && faces === (side === 'left' ? -1 : 1));
+  return wall ? context.stepLeg(wall) : Number.POSITIVE_INFINITY;
+}
+
+/** Roof leg and wall leg either side of the fold; at an outside corner the wall leg is cut off on the corner line and the ear lies on. */
+function apronFlat(length: number, leg: number, up: number, left: number, right: number) {
+  return {
+    outline: [
+      [0, 0], [length, 0], [length, leg], ...(right > 0 ? [[length - right, leg] as const] : []), [length - right, leg + up],
+      [left, leg + up], ...(left > 0 ? [[left, leg] as const] : []), [0, leg],
+    ] as (readonly [number, number])[], // prettier-ignore
+    bends: [{ from: [left, leg] as const, to: [length - right, leg] as const, direction: 'up' as const, degrees: 90 }],
+  };
+}
+
+/** A strip over the apron's lower edge: adhered, or (refused) nailed. */
+function capStrip(context: PlaneContext, front: Front, x0: number, x1: number, y0: number, lay: Step['lay'], nail: string | undefined) {
+  const tape = chooseTape(context.catalog, inches(4));
+  if (!tape) return undefined;
+  const mark = `${front.id}-CS`;
+  const pieces: Piece[] = [
+    {
+      mark,
+      detail: ownerOf(front),
+      role: 'capStrip',
+      product: tape.id,
+      covers: [{ facet: context.facet, outline: rectangle(x0, y0 - tape.width / 2, x1, y0 + tape.width / 2), holds: ['bonded'] }],
+      lay,
+      liesOn: [`${front.id}-A1`],
+      cutLength: x1 - x0,
+      keys: ['apron.roofLeg'],
+    },
+  ];
+  const gaps = Math.max(1, stepsToReach(x1 - x0, APRON_SPACING));
+  const fasteners: Fastener[] =
+    front.apron === 'strip nailed' && nail
+      ? Array.from({ length: gaps + 1 }, (_, i) => ({ piece: mark, facet: context.facet, at: [x0 + ((x1 - x0) * i) / gaps, y0 + inches(1)], product: nail, keptDry: 'covered' }))
+      : [];
+  return { pieces, fasteners };
+}
+
+function apronFindings(context: PlaneContext, front: Front, leg: number): Finding[] {
+  const { layout, rules } = context;
+  const findings: Finding[] = [];
+  if (front.apron === 'strip nailed')
+    findings.push({
+      id: `${front.id}.strip`,
+      severity: 'leaks',
+      sentence: [`${front.name}: a strip nailed over the apron leads water between strip and metal to every nail; a slow leak over framing.`],
+      fix: ['Fasten the apron along its lower edge and seal the heads, or adhere the strip.'],
+      piece: `${front.id}-CS`,
+      key: 'apron.roofLeg',
+    });
+  if (front.y > layout.slopeLength - 1) {
+    const under = lastUnderApron(layout, front.y, leg);
+    const tall = front.y - buttLine(layout, under);
+    if (tall < leastOf(rules, 'headwall.lastCourse') - 1e-6)
+      findings.push({
+        id: `${front.id}.lastCourse`,
+        severity: 'worth a look',
+        sentence: [`${front.name}: the last course under the apron is `, cut(tall), ' tall, under the wanted ', cut(leastOf(rules, 'headwall.lastCourse')), '.'],
+        fix: fixWords(fitFor(context, front)),
+        piece: `${front.id}-A1`,
+        key: 'headwall.lastCourse',
+      });
+  }
+  return findings;
+}
+
+const fixWords = (fit: Fit | undefined): Words =>
+  fit ? ['Set the exposure of this slope to ', cut(fit.exposure), `: ${fit.courses} courses, the last `, cut(fit.lastTall), ' tall.'] : ['No exposure within 1/8 in gives a taller one: accept it, or cut a filler course.'];
+
+/** The courses of a slope fitted to the wall along its top. */
+export const fitFor = (context: PlaneContext, front: Front): Fit | undefined =>
+  fitCourses(context.layout, front.y, front.apronLeg, leastOf(context.rules, 'headwall.lastCourse'));
+
+function planCladding(context: PlaneContext, front: Front): Assembly {
+  const clear = leastOf(context.rules, 'cladding.clearance') + context.shingle.thickness;
+  const what = front.cladding === 'boards' ? 'lapped boards over the drainage layer' : 'render over the drainage layer';
+  const mark = `${front.id}-CL`;
+  return {
+    ...emptyAssembly,
+    pieces: [
+      {
+        mark,
+        detail: ownerOf(front),
+        role: 'cladding',
+        covers: [{ facet: frontFacet(context, front), outline: rectangle(front.x0, clear, front.x1, Math.max(front.height, clear + 1)), holds: ['open'] }],
+        lay: [STAGE.wallFinish, context.order, 0, front.x0, front.y],
+        liesOn: [`${front.id}-A1`],
+        keys: ['cladding.clearance'],
+      },
+    ],
+    steps: [
+      {
+        lay: [STAGE.wallFinish, context.order, 0, front.x0, front.y],
+        detail: ownerOf(front),
+        stage: 'finish',
+        action: [`${front.name}: close with ${what}, over the apron’s wall leg; lower edge `, cut(leastOf(context.rules, 'cladding.clearance')), ' clear of the covering.'],
+        pieces: [mark],
+        people: 2,
+        keys: ['cladding.clearance'],
+      },
+    ],
+  };
+}
+
+function sheetOf(context: PlaneContext, front: Front): DetailSheet {
+  const { layout, rules } = context;
+  const under = lastUnderApron(layout, front.y, front.apronLeg);
+  const tall = front.y - buttLine(layout, under);
+  const all = courseCount(layout);
+  const sliver = front.y - buttLine(layout, all);
+  const fit = tall < leastOf(rules, 'headwall.lastCourse') - 1e-6 ? fitFor(context, front) : undefined;
+  return {
+    detail: front.id,
+    title: `${front.id} · ${front.name}`,
+    family: 'headwall',
+    ...(fit ? { fit: fit.exposure } : {}),
+    plane: context.facet,
+    window: { x0: front.x0 - inches(12), x1: front.x1 + inches(12), y0: front.y - inches(40), y1: front.y + inches(4) },
+    figures: [
+      { label: 'Along the wall', value: [mm(front.x1 - front.x0)] },
+      { label: 'Apron on the roof', value: [cut(front.apronLeg)], key: 'apron.roofLeg' },
+      { label: 'Courses to the wall as laid', value: [`${all}, the last `, cut(sliver), ' tall'] },
+      { label: 'Last course under the apron', value: [`${under}, `, cut(tall), ' tall'], key: 'headwall.lastCourse' },
+      ...(fit ? [{ label: 'Fitted', value: ['exposure ', cut(fit.exposure), `: ${fit.courses} courses, the last `, cut(fit.lastTall), ' tall'] as Words }] : []),
+      { label: 'Apron school', value: [SCHOOL[front.apron]] },
+    ],
+  };
+}

@@ -1,0 +1,2 @@
+export * from './fit.ts';
+export * from './headwall.ts';

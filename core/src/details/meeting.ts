@@ -1,0 +1,37 @@
+import { type Finding, mm } from '../assembly/index.ts';
+import type { PlaneContext } from './context.ts';
+import type { Valley } from './valley/index.ts';
+
+/** How near two slopes of one part may miss each other before it is said. */
+const MISS = 13;
+
+/** What no single detail sees: something standing in the path of a valley, a roof that splits a slope. */
+export function meetingFindings(contexts: readonly PlaneContext[], valleys: readonly Valley[]): Finding[] {
+  const findings: Finding[] = [];
+  for (const context of contexts) {
+    if (context.plane.joined.parts > 1)
+      findings.push({
+        id: `${context.plane.id}.split`,
+        severity: 'worth a look',
+        sentence: [`${context.plane.name} is cut in two by what stands on it; only its larger part is planned.`],
+        fix: ['Enter the smaller part as a slope of its own.'],
+      });
+    for (const frame of context.frames) {
+      // what stands below a valley's lower end, or uphill in its line, gets its water
+      const below = valleys.flatMap((valley) =>
+        valley.sides
+          .filter(({ plane }) => plane === context.plane.id)
+          .filter(({ side }) => side.low[1] > frame.to - MISS && side.low[0] > frame.x0 - 300 && side.low[0] < frame.x1 + 300)
+          .map(() => valley),
+      );
+      for (const valley of below)
+        findings.push({
+          id: `${frame.id}.valley.${valley.id}`,
+          severity: 'worth a look',
+          sentence: [`${valley.id} empties on to what stands below it, ${frame.id}, `, mm(frame.to), ' up the slope.'],
+          fix: ['Make its back a cricket wide enough for the valley’s water, or lead the valley past it.'],
+        });
+    }
+  }
+  return findings;
+}

@@ -1,0 +1,38 @@
+import type { Outline } from '../roof/index.ts';
+import type { RuleKey } from '../rules/index.ts';
+import { chimneyOpenings } from './chimney/openings.ts';
+import type { Block, PlaneContext } from './context.ts';
+import { pipeOpenings } from './pipe/openings.ts';
+import { skylightOpenings } from './skylight/openings.ts';
+import type { Footprint } from './standing.ts';
+
+/** What is known of a slope before its covering is cut. */
+export type BaseContext = Omit<PlaneContext, 'blocksFor' | 'openingsAt' | 'slits' | 'metal' | 'nailFree' | 'jointFree'>;
+
+export type Slit = { readonly x0: number; readonly x1: number; readonly from: number };
+
+/** What a detail asks of the covering round it. */
+export type Openings = {
+  blocksFor(course: number): readonly Block[];
+  readonly openings: readonly Outline[];
+  readonly metal: readonly Outline[];
+  /** Where underlayment is slit: below `from` it lies under what wraps the thing there, beside it and above over it. */
+  readonly slits: readonly Slit[];
+  readonly nailFree: readonly (Footprint & { readonly detail: string; readonly rule: RuleKey })[];
+  jointFree(course: number): readonly { readonly x0: number; readonly x1: number }[];
+};
+
+const FAMILIES: readonly ((context: BaseContext) => Partial<Openings>)[] = [pipeOpenings, chimneyOpenings, skylightOpenings];
+
+/** Everything the details on a slope ask of its covering, together. */
+export function openingsFor(context: BaseContext): Openings {
+  const asked = FAMILIES.map((family) => family(context));
+  return {
+    blocksFor: (n) => asked.flatMap((one) => one.blocksFor?.(n) ?? []),
+    openings: asked.flatMap(({ openings }) => openings ?? []),
+    slits: asked.flatMap(({ slits }) => slits ?? []),
+    metal: asked.flatMap(({ metal }) => metal ?? []),
+    nailFree: asked.flatMap(({ nailFree }) => nailFree ?? []),
+    jointFree: (n) => asked.flatMap((one) => one.jointFree?.(n) ?? []),
+  };
+}

@@ -1,0 +1,62 @@
+import { type CourseLayout, buttLine, chalkLine } from '../../covering/index.ts';
+import { LINE_TOLERANCE } from '../../units/index.ts';
+
+/** A base with a collar: how far its centre stands above its lower edge. */
+export type BootSize = { readonly baseWidth: number; readonly baseLength: number; readonly centre: number };
+
+export type BootPlace = {
+  /** Flange on the slope. */
+  readonly lower: number;
+  readonly upper: number;
+  /** First course over it. */
+  readonly firstOver: number;
+  /** Flange showing below that course's butt. */
+  readonly showing: number;
+  /** Top of the covering's cut-out round the pipe. */
+  readonly cutTop: number;
+  /** The flange reaches this far above the cut-out, and the last course under it this far. */
+  readonly flangeAbove: number;
+  readonly courseAbove: number;
+};
+
+/**
+ * First course over a flange: the lowest butt line at least `showing` above the flange's lower edge. Flange at 79 in with 2 in showing:
+ * 16 (butt 83.875 in); at 82 1/2 in only 1 3/8 in would show below 16, so it goes under and 17 is first.
+ */
+export function firstCourseOver(layout: CourseLayout, lower: number, showing: number): number {
+  let n = 1;
+  while (buttLine(layout, n) < lower + showing - LINE_TOLERANCE) n++;
+  return n;
+}
+
+/**
+ * Where a boot stands and which course is first over it. `half` is the pipe's half length along the slope, `gap` what is left open round
+ * it, `cover` how far flange and covering must reach above the cut-out; where the last course under the flange does not, one more goes under.
+ */
+export function placeBoot(
+  layout: CourseLayout,
+  { centre, baseLength }: BootSize,
+  y: number,
+  half: number,
+  { showing, gap, cover }: { readonly showing: number; readonly gap: number; readonly cover: number },
+): BootPlace {
+  const lower = y - centre;
+  const upper = lower + baseLength;
+  const cutTop = y + half + gap;
+  let firstOver = firstCourseOver(layout, lower, showing);
+  while (
+    chalkLine(layout, firstOver - 1) < cutTop + cover - LINE_TOLERANCE &&
+    buttLine(layout, firstOver + 1) < upper - cover &&
+    buttLine(layout, firstOver + 1) < cutTop
+  )
+    firstOver++;
+  return {
+    lower,
+    upper,
+    firstOver,
+    showing: buttLine(layout, firstOver) - lower,
+    cutTop,
+    flangeAbove: upper - cutTop,
+    courseAbove: chalkLine(layout, firstOver - 1) - cutTop,
+  };
+}

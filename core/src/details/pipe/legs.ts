@@ -1,0 +1,91 @@
+import { type ItemOf, findItem, itemsOf, smallest } from '../../catalog/index.ts';
+import { leastOf } from '../../rules/index.ts';
+import { slopeFactor } from '../../roof/index.ts';
+import type { BaseContext } from '../openings.ts';
+import { featurePoint } from '../standing.ts';
+import { type BootPlace, placeBoot } from './boot.ts';
+
+/** Everything round that goes through the slope: pipes, flues and the legs of standoff grids. */
+export type Leg = {
+  readonly id: string;
+  readonly feature: string;
+  readonly name: string;
+  readonly x: number;
+  readonly y: number;
+  readonly diameter: number;
+  readonly hot: boolean;
+  readonly standoff: boolean;
+  /** Half its length along the slope: it stands plumb. */
+  readonly half: number;
+  readonly boot: ItemOf<'boot'> | undefined;
+  readonly chosen: boolean;
+  readonly place: BootPlace | undefined;
+};
+
+export function legsOf(context: BaseContext): Leg[] {
+  return context.features.flatMap((feature): Leg[] => {
+    if (feature.kind === 'pipe') {
+      const { x, y } = featurePoint(feature, context.plane, 0);
+      return [leg(context, feature.id, feature.id, feature.name, x, y, feature.diameter, feature.hot, false, feature.boot)];
+    }
+    if (feature.kind !== 'standoffs') return [];
+    const { x, y } = featurePoint(feature, context.plane, (feature.columns - 1) * feature.spacingAcross);
+    return Array.from({ length: feature.rows * feature.columns }, (_, i) => {
+      const [row, column] = [Math.floor(i / feature.columns), i % feature.columns];
+      const name = `${feature.name}, row ${row + 1} leg ${column + 1}`;
+      return leg(context, `${feature.id}-${row + 1}.${column + 1}`, feature.id, name, x + column * feature.spacingAcross, y + row * feature.spacingUp, feature.diameter, false, true, null); // prettier-ignore
+    });
+  });
+}
+
+function leg(
+  context: BaseContext,
+  id: string,
+  feature: string,
+  name: string,
+  x: number,
+  y: number,
+  diameter: number,
+  hot: boolean,
+  standoff: boolean,
+  chosen: string | null,
+): Leg {
+  const half = (diameter / 2) * slopeFactor(context.plane.pitch);
+  const place = (boot: ItemOf<'boot'>): BootPlace => placeBoot(context.layout, boot, y, half, bootNeeds(context, hot));
+  const boot = chosen === null ? chooseBoot(context, diameter, hot, standoff, place) : findItem(context.catalog, 'boot', chosen);
+  return { id, feature, name, x, y, diameter, hot, standoff, half, boot, chosen: chosen !== null, place: boot && place(boot) };
+}
+
+/** What the rules ask of a boot. */
+export const bootNeeds = ({ rules }: Pick<BaseContext, 'rules'>, hot: boolean): { showing: number; gap: number; cover: number } => ({
+  showing: leastOf(rules, hot ? 'pipe.flueShowing' : 'pipe.showing'),
+  gap: leastOf(rules, 'pipe.gap'),
+  cover: leastOf(rules, 'pipe.cover'),
+});
+
+/** The smallest base that takes the pipe and reaches far enough above its cut-out; else the largest that takes the pipe. */
+function chooseBoot(
+  context: BaseContext,
+  diameter: number,
+  hot: boolean,
+  standoff: boolean,
+  place: (boot: ItemOf<'boot'>) => BootPlace,
+): ItemOf<'boot'> | undefined {
+  const { cover } = bootNeeds(context, hot);
+  const takes = itemsOf(context.catalog, 'boot').filter(
+    (boot) =>
+      boot.hot === hot && boot.standoff === standoff && diameter >= boot.least - 1e-6 && diameter <= boot.most + 1e-6,
+  );
+  // a hot flue's and a standoff's base is metal of the job's own kind where there is one
+  const ownMetal = takes.filter(({ id }) => !(hot || standoff) || id.endsWith(METAL_SUFFIX[context.job.metal]));
+  const candidates = ownMetal.length > 0 ? ownMetal : takes;
+  const good = candidates.filter((boot) => {
+    const { flangeAbove, courseAbove } = place(boot);
+    return flangeAbove >= cover - 1e-6 && courseAbove >= cover - 1e-6;
+  });
+  return (
+    smallest(good, (boot) => boot.baseWidth * boot.baseLength) ?? smallest(candidates, (boot) => -boot.baseWidth * boot.baseLength)
+  );
+}
+
+const METAL_SUFFIX = { aluminium: '-al', 'galvanised steel': '-gs', copper: '-cu' } as const;

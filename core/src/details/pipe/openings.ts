@@ -1,0 +1,44 @@
+import { leastOf } from '../../rules/index.ts';
+import { inches } from '../../units/index.ts';
+import type { BaseContext, Openings } from '../openings.ts';
+import { bootNeeds, legsOf } from './legs.ts';
+
+/** The collar reaches 3 in past the base, and an inch. */
+const COLLAR = inches(4);
+
+/** Round a pipe the covering under its flange has a hole, the covering over it a cut-out open to the butt below. */
+export function pipeOpenings(context: BaseContext): Partial<Openings> {
+  const legs = legsOf(context);
+  const clear = leastOf(context.rules, 'fieldNails.fromWall');
+  return {
+    blocksFor: (n) =>
+      legs.map((leg) => {
+        const { gap } = bootNeeds(context, leg.hot);
+        const half = leg.diameter / 2;
+        const over = leg.place !== undefined && n >= leg.place.firstOver;
+        return {
+          x0: leg.x - half,
+          x1: leg.x + half,
+          from: over ? Number.NEGATIVE_INFINITY : leg.y - leg.half - gap,
+          to: leg.y + leg.half + gap,
+        };
+      }),
+    slits: legs.flatMap(({ x, y, half, boot }) =>
+      boot ? [{ x0: x - boot.baseWidth / 2 - COLLAR, x1: x + boot.baseWidth / 2 + COLLAR, from: y - half }] : [],
+    ),
+    nailFree: legs.flatMap(({ feature, place, boot, x }) =>
+      place && boot
+        ? [
+            {
+              x0: x - boot.baseWidth / 2 - clear,
+              x1: x + boot.baseWidth / 2 + clear,
+              from: place.lower,
+              to: place.upper,
+              detail: feature,
+              rule: 'fieldNails.fromWall' as const,
+            },
+          ]
+        : [],
+    ),
+  };
+}

@@ -1,0 +1,3 @@
+export * from './opening.ts';
+export * from './openings.ts';
+export * from './skylight.ts';

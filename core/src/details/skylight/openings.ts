@@ -1,0 +1,23 @@
+import { interfaceLines } from '../../covering/index.ts';
+import { rectangle } from '../../roof/index.ts';
+import { inches } from '../../units/index.ts';
+import type { BaseContext, Openings } from '../openings.ts';
+import { footprint } from '../standing.ts';
+
+/** The course over a head flashing has one whole shingle in the middle of the unit, so that no joint stands above it. */
+export function skylightOpenings(context: BaseContext): Partial<Openings> {
+  const { shingle, layout, plane } = context;
+  const units = context.features.flatMap((feature) => (feature.kind === 'skylight' ? [footprint(feature, plane)] : []));
+  return {
+    metal: units.map(({ x0, x1, to }) => rectangle(x0 - HEAD_PAST, to - HEAD_DOWN, x1 + HEAD_PAST, to + HEAD_UP)),
+    jointFree: (n) =>
+      units
+        .filter(({ from, to }) => interfaceLines(layout, from, to).last + 1 === n)
+        .map(({ x0, x1 }) => ({ x0: (x0 + x1 - shingle.width) / 2, x1: (x0 + x1 + shingle.width) / 2 })),
+  };
+}
+
+/** Head flashing up the roof under the head course, down over the top steps, and past the sides. */
+export const HEAD_UP = inches(8);
+export const HEAD_DOWN = inches(4);
+export const HEAD_PAST = inches(6);

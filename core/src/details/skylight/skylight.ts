@@ -1,0 +1,360 @@
+import {
+  type Assembly,
+  type DetailSheet,
+  type Fastener,
+  type Finding,
+  type Piece,
+  STAGE,
+  type Step,
+  type Words,
+  assemble,
+  cut,
+  emptyAssembly,
+  mm,
+} from '../../assembly/index.ts';
+import { type ItemOf, chooseNail, chooseTape, itemById, itemsOf } from '../../catalog/index.ts';
+import { buttLine, interfaceLines } from '../../covering/index.ts';
+import type { FeatureOf } from '../../job/schema.ts';
+import { type Outline, rectangle } from '../../roof/index.ts';
+import { type RuleKey, leastOf } from '../../rules/index.ts';
+import { inches, stepsToReach } from '../../units/index.ts';
+import { type DetailFamily, type PlaneContext, wrapLay } from '../context.ts';
+import { STARTER_MARK, courseMark } from '../covering/index.ts';
+import { type Footprint, SILL_LEG, footprint, lastUnderApron } from '../standing.ts';
+import { layOutOpening, stripOff } from './opening.ts';
+import { HEAD_DOWN, HEAD_PAST, HEAD_UP } from './openings.ts';
+
+/** A butt line this near a sill flashing's lower edge leaves it without a full exposure to lie on. */
+const NEAR_SILL = inches(2);
+
+const KEYS: RuleKey[] = ['skylight.tape', 'skylight.headCourse', 'fieldNails.fromWall', 'flashing.thickness'];
+
+/** Unit skylights: frame tape, perimeter band, sill, head and cladding; their steps are planned with the walls. */
+export const planSkylights: DetailFamily = (context) =>
+  assemble(context.features.flatMap((feature) => (feature.kind === 'skylight' ? [planOne(context, feature)] : [])));
+
+export const kitFor = (context: Pick<PlaneContext, 'catalog'>, skylight: FeatureOf<'skylight'>): ItemOf<'skylightKit'> | undefined =>
+  itemsOf(context.catalog, 'skylightKit').find(
+    ({ width, height, mount }) =>
+      mount === skylight.mount && Math.abs(width - skylight.width) < inches(1 / 8) && Math.abs(height - skylight.height) < inches(1 / 8),
+  );
+
+function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assembly {
+  const { layout, catalog, job, facet, order, rules } = context;
+  const foot = footprint(skylight, context.plane);
+  const { id, name, upstand } = skylight;
+  const kit = skylight.flashing === 'kit' ? kitFor(context, skylight) : undefined;
+  const metal = itemsOf(catalog, 'flatSheet').find((item) => item.metal === job.metal);
+  const bent = kit ? {} : metal ? { product: metal.id } : {};
+  const lines = interfaceLines(layout, foot.from, foot.to);
+  const under = lastUnderApron(layout, foot.from, SILL_LEG);
+  const turned = Math.min(upstand, inches(3));
+  const front = `${facet}/${id}F`;
+  const back = `${facet}/${id}B`;
+  const level = (y: number, b: string, kind: 'front' | 'back'): Assembly['joints'][number] => ({
+    kind,
+    side: 1,
+    runsOn: false,
+    a: facet,
+    b,
+    onA: [[foot.x0, y], [foot.x1, y]], // prettier-ignore
+    onB: [[foot.x0, 0], [foot.x1, 0]], // prettier-ignore
+  });
+  const wallFacet = (b: string, what: string): Assembly['facets'][number] => ({
+    id: b,
+    kind: 'wall',
+    name: `${name}, ${what}`,
+    outline: rectangle(foot.x0, 0, foot.x1, upstand),
+    fall: [0, -1],
+    angle: Math.PI / 2,
+  });
+  const headOutlines: Outline[] = [
+    rectangle(foot.x0 - HEAD_PAST, foot.to, foot.x1 + HEAD_PAST, foot.to + HEAD_UP),
+    rectangle(foot.x0 - HEAD_PAST, foot.to - HEAD_DOWN, foot.x0, foot.to),
+    rectangle(foot.x1, foot.to - HEAD_DOWN, foot.x1 + HEAD_PAST, foot.to),
+  ];
+  const sill: Piece = {
+    mark: `${id}F-A1`,
+    detail: id,
+    role: 'sill',
+    ...bent,
+    course: under + 1,
+    covers: [
+      { facet, outline: rectangle(foot.x0 - SILL_LEG, foot.from - SILL_LEG, foot.x1 + SILL_LEG, foot.from), holds: ['open'] },
+      { facet: front, outline: rectangle(foot.x0, 0, foot.x1, turned), holds: ['open'] },
+    ],
+    lay: [STAGE.covering, order, under + 1, -0.5, foot.from - SILL_LEG - 1000],
+    liesOn: [under > 0 ? courseMark(under) : STARTER_MARK],
+    ...(kit ? {} : { flat: sillFlat(foot.x1 - foot.x0, turned) }),
+    keys: KEYS,
+  };
+  const head: Piece = {
+    mark: `${id}-HD`,
+    detail: id,
+    role: 'head',
+    ...bent,
+    course: lines.last + 1,
+    covers: [
+      ...headOutlines.map((outline) => ({ facet, outline, holds: ['open'] as const })),
+      { facet: back, outline: rectangle(foot.x0, 0, foot.x1, turned), holds: ['open'] },
+    ],
+    lay: [STAGE.covering, order, lines.last + 1, -1, foot.to],
+    liesOn: [courseMark(lines.last)],
+    ...(kit ? {} : { flat: headFlat(foot.x1 - foot.x0, turned) }),
+    keys: KEYS,
+  };
+  const claddings = [front, back].map((own, i): Piece => ({
+    mark: `${id}${i === 0 ? 'F' : 'B'}-CL`,
+    detail: id,
+    role: 'frame',
+    covers: [{ facet: own, outline: rectangle(foot.x0, turned / 3, foot.x1, upstand), holds: ['open', 'open', 'letIn', 'open'] }],
+    lay: [STAGE.topSeal, order, 0, foot.x0, i],
+    liesOn: [i === 0 ? sill.mark : head.mark],
+    keys: [],
+  }));
+  const wrap = planWrap(context, skylight, foot, front, back);
+  const nail = chooseNail(catalog, 'roofing', job.deckThickness + inches(1 / 8), job.metal);
+  const gaps = Math.max(1, stepsToReach(foot.x1 - foot.x0, inches(10)));
+  const nails = nail
+    ? Array.from({ length: gaps + 1 }, (_, i): Fastener => ({
+        piece: head.mark,
+        facet,
+        at: [foot.x0 + ((foot.x1 - foot.x0) * i) / gaps, foot.to + HEAD_UP - inches(0.5)],
+        product: nail.id,
+        keptDry: 'covered',
+      }))
+    : [];
+  const steps: Step[] = [
+    ...openingSteps(context, skylight, kit),
+    {
+      lay: sill.lay,
+      detail: id,
+      course: under + 1,
+      stage: 'covering',
+      action: [`${name}: sill flashing ${sill.mark} under the gasket, on course ${under}, `, cut(SILL_LEG), ' on the covering.'],
+      pieces: [sill.mark],
+      people: 1,
+      keys: KEYS,
+    },
+    {
+      lay: head.lay,
+      detail: id,
+      course: lines.last + 1,
+      stage: 'covering',
+      action: [`${name}: head flashing ${head.mark} over the top steps, which are cut off flush at the head; then the head course, one whole shingle over the middle of the unit, no joint above it.`],
+      pieces: [head.mark],
+      fasteners: [`${nails.length} nails at its upper edge only, none across the pan`],
+      people: 1,
+      keys: KEYS,
+    },
+    {
+      lay: [STAGE.topSeal, order, 0, foot.x0, 0],
+      detail: id,
+      stage: 'finish',
+      action: [`${name}: cladding by its maker’s order, sides tucked into their slots and screwed at the foot; film off the inner glass face.`],
+      pieces: [...claddings.map(({ mark }) => mark), `${id}L-CL`, `${id}R-CL`],
+      people: 1,
+      keys: [],
+    },
+  ];
+  return {
+    ...emptyAssembly,
+    facets: [wallFacet(front, 'sill'), wallFacet(back, 'head')],
+    joints: [level(foot.from, front, 'front'), level(foot.to, back, 'back')],
+    pieces: [...wrap.pieces, sill, head, ...claddings],
+    fasteners: nails,
+    zones: [
+      { facet, outline: rectangle(foot.x0 - HEAD_PAST, foot.to, foot.x1 + HEAD_PAST, foot.to + HEAD_UP - inches(1)), rule: 'skylight.headCourse', against: ['head', 'course'], detail: id, piece: head.mark },
+    ],
+    steps: [...wrap.steps, ...steps],
+    extras: kit ? [{ product: kit.id, count: 1, detail: id }] : [],
+    findings: findingsOf(context, skylight, foot, kit, rules),
+    sheets: [sheetOf(context, skylight, foot, kit)],
+  };
+}
+
+const sillFlat = (width: number, up: number) => ({
+  outline: [
+    [0, 0], [width + 2 * SILL_LEG, 0], [width + 2 * SILL_LEG, SILL_LEG], [width + SILL_LEG, SILL_LEG], [width + SILL_LEG, SILL_LEG + up],
+    [SILL_LEG, SILL_LEG + up], [SILL_LEG, SILL_LEG], [0, SILL_LEG],
+  ] as Outline, // prettier-ignore
+  bends: [{ from: [SILL_LEG, SILL_LEG] as const, to: [width + SILL_LEG, SILL_LEG] as const, direction: 'up' as const, degrees: 90 }],
+});
+
+const headFlat = (width: number, up: number) => ({
+  outline: [
+    [0, 0], [HEAD_PAST, 0], [HEAD_PAST, HEAD_DOWN - up], [HEAD_PAST + width, HEAD_DOWN - up], [HEAD_PAST + width, 0], [2 * HEAD_PAST + width, 0],
+    [2 * HEAD_PAST + width, HEAD_DOWN + HEAD_UP], [0, HEAD_DOWN + HEAD_UP],
+  ] as Outline, // prettier-ignore
+  bends: [{ from: [HEAD_PAST, HEAD_DOWN] as const, to: [HEAD_PAST + width, HEAD_DOWN] as const, direction: 'up' as const, degrees: 90 }],
+});
+
+/** Frame tape: sill, sides over sill (with the walls' own strips), head over sides; it is the last barrier, before the band and courses. */
+function planWrap(context: PlaneContext, { id, name, upstand }: FeatureOf<'skylight'>, foot: Footprint, front: string, back: string): Assembly {
+  const { catalog, job, facet, rules } = context;
+  const tape = chooseTape(catalog, leastOf(rules, 'skylight.tape')) ?? itemsOf(catalog, 'tape')[0];
+  const sheet = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
+  const on = inches(6);
+  const up = Math.min(upstand, inches(6));
+  const strip = (mark: string, y0: number, y1: number, own: string, rank: number, liesOn: string[]): Piece => ({
+    mark,
+    detail: id,
+    role: 'frameTape',
+    product: sheet.id,
+    covers: [
+      { facet, outline: rectangle(foot.x0 - on, y0, foot.x1 + on, y1), holds: ['bonded'] },
+      { facet: own, outline: rectangle(foot.x0, 0, foot.x1, up), holds: ['bonded', 'bonded', 'letIn', 'bonded'] },
+    ],
+    lay: wrapLay(context, foot.from, rank, foot.x0),
+    liesOn,
+    cutLength: foot.x1 - foot.x0 + 2 * on,
+    sheetWidth: on + up,
+    sealsNails: true,
+    keys: ['skylight.tape'],
+  });
+  const sill = strip(`${id}-T1`, foot.from - on, foot.from, front, 0, []);
+  const head = strip(`${id}-T4`, foot.to, foot.to + on + HEAD_UP, back, 2, [`${id}L-M1`, `${id}R-M1`]);
+  return {
+    ...emptyAssembly,
+    pieces: [sill, head],
+    steps: [
+      {
+        lay: wrapLay(context, foot.from, 0, foot.x0),
+        detail: id,
+        stage: 'dry-in',
+        action: [
+          `${name}: frame tape ${tape ? `(${tape.name}) ` : ''}under the gasket, sill first, sides over sill, head over sides; then the perimeter band on bare deck in the same order, up the frame, corners folded.`,
+        ],
+        pieces: [sill.mark],
+        people: 1,
+        holdPoint: 'Frame tape and band whole at all four corners, seen before the courses',
+        keys: ['skylight.tape'],
+      },
+      {
+        lay: wrapLay(context, foot.from, 2, foot.x0),
+        detail: id,
+        stage: 'dry-in',
+        action: [`${name}: head strip ${head.mark} last, over both side strips.`],
+        pieces: [head.mark],
+        people: 1,
+        keys: ['skylight.tape'],
+      },
+    ],
+  };
+}
+
+/** The opening, or taking the old unit out, before anything else on the slope. */
+function openingSteps(context: PlaneContext, skylight: FeatureOf<'skylight'>, kit: ItemOf<'skylightKit'> | undefined): Step[] {
+  const { order, shingle, layout } = context;
+  const lay: Step['lay'] = [STAGE.eaveMetal, order, -1, 0, 0];
+  if (skylight.work === 'replacement') {
+    const off = stripOff(skylight.strip, skylight, { width: shingle.width, exposure: layout.exposure });
+    return [
+      {
+        lay,
+        detail: skylight.id,
+        stage: 'dry-in',
+        action: [
+          `${skylight.name}: strip `,
+          mm(off.width),
+          ' × ',
+          mm(off.height),
+          ` round the old unit (${skylight.strip}), about ${off.shingles} shingles with breakage${skylight.strip === 're-using' ? ', stacked by course, a pile a side' : ''}; look at the deck under the old membrane, replace what is soft.`,
+        ],
+        pieces: [],
+        people: 2,
+        caution: 'Opening: cover fixed and marked; a skylight is a hole.',
+        holdPoint: 'Deck round the opening sound, old nail holes covered',
+        keys: [],
+      },
+    ];
+  }
+  return [
+    {
+      lay,
+      detail: skylight.id,
+      stage: 'dry-in',
+      action: [
+        `${skylight.name}: cut and frame the opening, rough `,
+        cut(kit?.roughWidth ?? skylight.width),
+        ' × ',
+        cut(kit?.roughHeight ?? skylight.height),
+        ', equal diagonals; unit square in it, fixed through every flange hole with the maker’s ring-shank fasteners, side to side, then opposite corners.',
+      ],
+      pieces: [],
+      people: 2,
+      caution: 'Rafters and trusses: licensed people; never cut a truss. Opening: cover fixed and marked. Eyes, ears, mask overhead.',
+      holdPoint: 'Equal diagonals, every flange hole filled',
+      keys: [],
+    },
+  ];
+}
+
+function findingsOf(
+  context: PlaneContext,
+  skylight: FeatureOf<'skylight'>,
+  foot: Footprint,
+  kit: ItemOf<'skylightKit'> | undefined,
+  rules: PlaneContext['rules'],
+): Finding[] {
+  const { layout, shingle } = context;
+  const { id, name } = skylight;
+  const findings: Finding[] = [];
+  const say = (what: string, severity: Finding['severity'], sentence: Words, fix: Words, key?: RuleKey): void =>
+    void findings.push({ id: `${id}.${what}`, severity, sentence, fix, piece: `${id}F-A1`, ...(key ? { key } : {}) });
+  if (skylight.flashing === 'kit' && !kit)
+    say('kit', 'breaks a rule', [`${name}: the catalog has no flashing kit for a ${skylight.mount}-mounted frame `, cut(skylight.width), ' × ', cut(skylight.height), '.'], ['Measure the frame’s outside again, or have the metal bent on site.']); // prettier-ignore
+  const head = leastOf(rules, 'skylight.headCourse');
+  const reaches = (shingle.width - skylight.width) / 2;
+  if (reaches < head - 1e-6)
+    say('head', 'worth a look', [`${name}: one shingle over its head reaches `, cut(Math.max(0, reaches)), ' past each side, where ', cut(head), ' is wanted: ', cut(skylight.width + 2 * head), ' without a joint is longer than a ', cut(shingle.width), ' shingle.'], ['The whole shingle is centred over the unit; seal its ends, or use a wider head flashing.'], 'skylight.headCourse'); // prettier-ignore
+  const lower = foot.from - SILL_LEG;
+  const near = Array.from({ length: context.courses }, (_, i) => i + 1).find((n) => Math.abs(buttLine(layout, n) - lower) < NEAR_SILL - 1e-6);
+  if (near !== undefined)
+    say('sill', 'worth a look', [`${name}: the butt of course ${near} lies `, cut(Math.abs(buttLine(layout, near) - lower)), ' from the sill flashing’s lower edge, so the flashing has no full exposure to lie on.'], ['Shift the layout, or cut a filler course below it.'], 'skylight.headCourse'); // prettier-ignore
+  if (skylight.bedding === 'bedded')
+    say('bedded', 'relies on sealant', [`${name} is set in sealant under steps and head course, which its maker’s parts do not ask for.`], ['Lay it dry with all its maker’s parts.']); // prettier-ignore
+  if (skylight.mount === 'curb' && skylight.width > 762 + 1e-6 && skylight.flashing === 'site-bent')
+    say('curb', 'breaks a rule', [`${name}: a site-built curb wider than 30 in wants a cricket behind it; only unit skylights by their maker’s instructions are excepted.`], ['Use the maker’s kit, or frame a cricket.'], 'chimney.cricketOver'); // prettier-ignore
+  if (kit && skylight.work === 'replacement' && skylight.age > 0)
+    say('life', 'worth a look', [`${name}: the old unit is ${skylight.age} of about ${kit.years} years old; kept through a re-roof it fails within the new covering’s life, and sealing round its edge hides a rotten deck.`], ['Renew it with the covering.']); // prettier-ignore
+  return findings;
+}
+
+function sheetOf(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: Footprint, kit: ItemOf<'skylightKit'> | undefined): DetailSheet {
+  const { layout, rules, plane, shingle } = context;
+  const lines = interfaceLines(layout, foot.from, foot.to);
+  const opening = layOutOpening((foot.x0 + foot.x1) / 2, kit?.roughWidth ?? skylight.width, kit?.roughHeight ?? skylight.height, plane.rafters);
+  const off = skylight.work === 'replacement' ? stripOff(skylight.strip, skylight, { width: shingle.width, exposure: layout.exposure }) : undefined;
+  const rafters: Words = !plane.rafters
+    ? ['not measured']
+    : opening.cutRafters.length === 0
+      ? ['none cut']
+      : [
+          `${opening.cutRafters.length} cut, at `,
+          ...opening.cutRafters.flatMap((at, i): Words => [...(i > 0 ? [', '] : []), mm(at)]),
+          ...(opening.nudge ? ['; moved ', cut(Math.abs(opening.nudge.by)), ` to the ${opening.nudge.by > 0 ? 'right' : 'left'} it cuts ${opening.nudge.cut}`] : []),
+        ];
+  return {
+    detail: skylight.id,
+    title: `${skylight.id} · ${skylight.name}`,
+    family: 'skylight',
+    plane: context.facet,
+    window: { x0: foot.x0 - inches(24), x1: foot.x1 + inches(24), y0: foot.from - inches(18), y1: foot.to + inches(24) },
+    figures: [
+      { label: 'Frame outside', value: [cut(skylight.width), ' × ', cut(skylight.height)] },
+      { label: 'Sill up the slope', value: [mm(foot.from)] },
+      { label: 'Steps a side', value: [`${lines.last - lines.first + 1}, courses ${lines.first} to ${lines.last}`] },
+      { label: 'Head course without a joint', value: [cut(skylight.width + 2 * leastOf(rules, 'skylight.headCourse')), ' wanted'], key: 'skylight.headCourse' },
+      { label: 'Kit', value: [kit ? kit.name : skylight.flashing === 'kit' ? 'none in the catalog' : 'bent on site'] },
+      ...(off
+        ? [{ label: 'Strip off', value: [mm(off.width), ' × ', mm(off.height), `, ${off.shingles} shingles with breakage`] as Words }]
+        : [
+            { label: 'Rough opening', value: [cut(opening.roughWidth), ' × ', cut(opening.roughHeight), ', diagonal ', cut(opening.diagonal)] as Words },
+            { label: 'Ceiling cut', value: [cut(opening.ceilingWidth), ' × ', cut(opening.ceilingHeight)] as Words },
+            { label: 'Marking block', value: [cut(opening.blockWidth), ' × ', cut(opening.blockHeight)] as Words },
+            { label: 'Rafters', value: rafters },
+          ]),
+    ],
+  };
+}

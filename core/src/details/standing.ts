@@ -1,0 +1,225 @@
+import { buttLine, interfaceLines, lastCourseBelow } from '../covering/index.ts';
+import type { CourseLayout } from '../covering/index.ts';
+import type { Plane } from '../job/planes.ts';
+import type { Feature, FeatureOf, Job } from '../job/schema.ts';
+import { slopeFactor, slopeLength } from '../roof/index.ts';
+import { inches } from '../units/index.ts';
+import { type Block, type Front, type PlacedWall, blocksBehind, placeWalls } from './context.ts';
+
+/** The covering above a back piece stops this far short of the back face or the valley line, so that the trough stays open. */
+export const TROUGH = inches(2);
+
+/** Where a feature stands on its slope's chart: its near side and front, or a pipe's centre. */
+export function featurePoint(feature: Exclude<Feature, { kind: 'headwall' }>, plane: Plane, width: number): { x: number; y: number } {
+  const { across } = feature;
+  const x = across.from === 'left' ? across.distance : plane.eaveLength - across.distance - width;
+  return { x, y: slopeLength(feature.up, plane.pitch) };
+}
+
+/** A rectangle on the slope's chart. */
+export type Footprint = { readonly x0: number; readonly x1: number; readonly from: number; readonly to: number };
+
+/** The rectangle a feature takes up on its slope; a pipe's is square round it, a grid's goes round all its legs. */
+export function footprint(feature: Exclude<Feature, { kind: 'headwall' }>, plane: Plane): Footprint {
+  switch (feature.kind) {
+    case 'chimney': {
+      const { x, y } = featurePoint(feature, plane, feature.width);
+      return { x0: x, x1: x + feature.width, from: y, to: y + feature.depth * slopeFactor(plane.pitch) };
+    }
+    case 'skylight': {
+      const { x, y } = featurePoint(feature, plane, feature.width);
+      return { x0: x, x1: x + feature.width, from: y, to: y + feature.height };
+    }
+    case 'pipe': {
+      const { x, y } = featurePoint(feature, plane, 0);
+      const half = feature.diameter / 2;
+      // a pipe stands plumb: cut by the slope it is longer up the slope than across
+      const up = half * slopeFactor(plane.pitch);
+      return { x0: x - half, x1: x + half, from: y - up, to: y + up };
+    }
+    case 'standoffs': {
+      const width = (feature.columns - 1) * feature.spacingAcross;
+      const { x, y } = featurePoint(feature, plane, width);
+      return { x0: x, x1: x + width, from: y, to: y + (feature.rows - 1) * feature.spacingUp };
+    }
+  }
+}
+
+type Standing = { walls: PlacedWall[]; fronts: Front[]; frames: Frame[] };
+
+/** Something with four faces: what lies below its front apron, beside it and behind it. */
+export type Frame = Footprint & { readonly id: string; readonly apronLeg: number; readonly hasBack: boolean };
+
+const faceWall = (
+  id: string,
+  name: string,
+  side: 1 | -1,
+  frame: Frame,
+  rest: Pick<PlacedWall, 'height' | 'cladding' | 'counter' | 'jointSpacing' | 'stepFlashing' | 'inKit'>,
+): PlacedWall => ({
+  id,
+  name,
+  side,
+  stands: side === 1 ? 'left' : 'right',
+  x: side === 1 ? frame.x1 : frame.x0,
+  from: frame.from,
+  to: frame.to,
+  runsPastEave: false,
+  foot: 'corner',
+  apronLeg: frame.apronLeg,
+  nailSide: 'deck',
+  fieldNails: 'clear-of-wall',
+  partOf: frame.id,
+  ...rest,
+});
+
+/** The sill flashing's leg on the covering. */
+export const SILL_LEG = inches(4);
+
+/** Every wall that meets the slope, told by the crew or following from what stands on it. */
+export function standOn(job: Job, plane: Plane): Standing {
+  const slope = plane.slope.length;
+  const walls = placeWalls(plane.walls, slope);
+  const fronts: Front[] = [];
+  const frames: Frame[] = [];
+  for (const feature of job.features) {
+    if (feature.plane !== plane.id) continue;
+    if (feature.kind === 'chimney') addChimney(feature, plane, walls, fronts, frames);
+    if (feature.kind === 'skylight') addSkylight(feature, plane, walls, frames);
+    if (feature.kind === 'headwall') fronts.push(headwallFront(feature, plane, walls));
+  }
+  addDormers(job, plane, walls, fronts, frames);
+  walls.sort((a, b) => a.x - b.x || a.from - b.from || (a.id < b.id ? -1 : 1));
+  return { walls, fronts, frames };
+}
+
+function addChimney(chimney: FeatureOf<'chimney'>, plane: Plane, walls: PlacedWall[], fronts: Front[], frames: Frame[]): void {
+  const { id, name, apronLeg, height, counter, jointSpacing, stepFlashing } = chimney;
+  const frame: Frame = { ...footprint(chimney, plane), id, apronLeg, hasBack: true };
+  const cladding = chimney.masonry ? 'masonry' : 'boards';
+  const rest = { height, cladding, counter, jointSpacing, stepFlashing } as const;
+  frames.push(frame);
+  walls.push(faceWall(`${id}L`, `${name}, left side`, -1, frame, rest), faceWall(`${id}R`, `${name}, right side`, 1, frame, rest));
+  fronts.push({
+    id: `${id}F`,
+    name: `${name}, front`,
+    x0: frame.x0,
+    x1: frame.x1,
+    y: frame.from,
+    height,
+    cladding,
+    apronLeg,
+    apron: 'exposed',
+    counter: counter === 'repair' ? 'repair' : 'reglet',
+    jointSpacing,
+    left: 'corner',
+    right: 'corner',
+  });
+}
+
+function addSkylight(skylight: FeatureOf<'skylight'>, plane: Plane, walls: PlacedWall[], frames: Frame[]): void {
+  const { id, name, upstand } = skylight;
+  const frame: Frame = { ...footprint(skylight, plane), id, apronLeg: SILL_LEG, hasBack: true };
+  const rest = { height: upstand, cladding: 'frame', counter: 'reglet', jointSpacing: inches(8 / 3), stepFlashing: null, inKit: skylight.flashing === 'kit' } as const;
+  frames.push(frame);
+  walls.push(faceWall(`${id}L`, `${name}, left side`, -1, frame, rest), faceWall(`${id}R`, `${name}, right side`, 1, frame, rest));
+}
+
+function headwallFront(headwall: FeatureOf<'headwall'>, plane: Plane, walls: readonly PlacedWall[]): Front {
+  const y = plane.slope.length;
+  const top = plane.edges.filter(({ from, to }) => Math.abs(from[1] - y) < 1 && Math.abs(to[1] - y) < 1);
+  const xs = top.flatMap(({ from, to }) => [from[0], to[0]]);
+  const [x0, x1] = xs.length > 0 ? [Math.min(...xs), Math.max(...xs)] : [0, plane.eaveLength];
+  const meets = (x: number): boolean => walls.some((wall) => Math.abs(wall.x - x) < 1 && wall.to > y - 1);
+  return {
+    id: headwall.id,
+    name: headwall.name,
+    x0,
+    x1,
+    y,
+    height: headwall.height,
+    cladding: headwall.cladding,
+    apronLeg: headwall.apronLeg,
+    apron: headwall.apron,
+    counter: headwall.counter,
+    jointSpacing: headwall.jointSpacing,
+    left: meets(x0) ? 'wall' : 'end',
+    right: meets(x1) ? 'wall' : 'end',
+  };
+}
+
+/** Sidewalls and front of every dormer on the slope, found where the slope ends against something higher. */
+function addDormers(job: Job, plane: Plane, walls: PlacedWall[], fronts: Front[], frames: Frame[]): void {
+  job.parts.forEach((part, i) => {
+    if (part.kind !== 'dormer' || part.host !== plane.id) return;
+    const sides = plane.edges.filter(
+      ({ kind, from, to }) =>
+        kind === 'wall' && Math.abs(from[0] - to[0]) < 1 && Math.abs(Math.abs(from[0] - part.centre) - part.width / 2) < 1,
+    );
+    if (sides.length !== 2) return;
+    const ys = sides.flatMap(({ from, to }) => [from[1], to[1]]);
+    const id = `D${i + 1}`;
+    const frame: Frame = {
+      id,
+      x0: part.centre - part.width / 2,
+      x1: part.centre + part.width / 2,
+      from: Math.min(...ys),
+      to: Math.max(...ys),
+      apronLeg: inches(5),
+      hasBack: false,
+    };
+    frames.push(frame);
+    const rest = { height: part.height, cladding: part.cladding, counter: 'reglet', jointSpacing: inches(8 / 3), stepFlashing: null } as const;
+    walls.push(
+      faceWall(`${id}L`, `${part.name}, left cheek`, -1, frame, rest),
+      faceWall(`${id}R`, `${part.name}, right cheek`, 1, frame, rest),
+    );
+    fronts.push({
+      id: `${id}F`,
+      name: `${part.name}, front`,
+      x0: frame.x0,
+      x1: frame.x1,
+      y: frame.from,
+      height: part.height,
+      cladding: part.cladding,
+      apronLeg: frame.apronLeg,
+      apron: 'exposed',
+      counter: 'reglet',
+      jointSpacing: inches(8 / 3),
+      left: 'corner',
+      right: 'corner',
+    });
+  });
+}
+
+/** The last course under an apron of roof leg `apronLeg` whose wall stands at `y`: the last n with y(n) < y − a. */
+export const lastUnderApron = (layout: CourseLayout, y: number, apronLeg: number): number => lastCourseBelow(layout, y - apronLeg);
+
+/**
+ * What a course is cut round. In front of a frame the courses over its apron's leg are left out; beside it they stop at its faces;
+ * behind it the first course stops short of the back so that the trough stays open, and no tail of a lower course is squeezed in there.
+ */
+export function blocksFor(n: number, walls: readonly PlacedWall[], frames: readonly Frame[], plane: Plane, layout: CourseLayout): Block[] {
+  const others = walls.filter((wall) => wall.partOf === undefined);
+  const blocks = blocksBehind(others, plane.eaveLength);
+  for (const frame of frames) {
+    const under = lastUnderApron(layout, frame.from, frame.apronLeg);
+    const beside = interfaceLines(layout, frame.from, frame.to).last;
+    blocks.push({
+      x0: frame.x0,
+      x1: frame.x1,
+      from: n > under ? Number.NEGATIVE_INFINITY : frame.from,
+      to: !frame.hasBack ? frame.to : n > beside ? frame.to + TROUGH : Number.POSITIVE_INFINITY,
+    });
+  }
+  return blocks.filter(({ to }) => to > buttLine(layout, n));
+}
+
+/** Room the frames themselves take up, for what is laid under the covering. */
+export const standingBlocks = (walls: readonly PlacedWall[], frames: readonly Frame[], plane: Plane): Block[] => [
+  ...blocksBehind(
+    walls.filter((wall) => wall.partOf === undefined),
+    plane.eaveLength,
+  ),
+  ...frames.map(({ x0, x1, from, to }) => ({ x0, x1, from, to })),
+];

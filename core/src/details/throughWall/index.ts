@@ -1,0 +1,2 @@
+export * from './size.ts';
+export * from './throughWall.ts';

@@ -1,0 +1,162 @@
+import {
+  type Assembly,
+  type DetailSheet,
+  type Finding,
+  type Piece,
+  STAGE,
+  type Step,
+  assemble,
+  cut,
+  emptyAssembly,
+  mm,
+} from '../../assembly/index.ts';
+import { itemsOf } from '../../catalog/index.ts';
+import type { FeatureOf } from '../../job/schema.ts';
+import { rectangle, runoff } from '../../roof/index.ts';
+import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
+import { cutRun } from '../../takeoff/runs.ts';
+import { inches } from '../../units/index.ts';
+import type { DetailFamily, Front, PlaneContext } from '../context.ts';
+import { frontFacet } from '../headwall/index.ts';
+import { chooseWidth, weepCount } from './size.ts';
+
+const KEYS: RuleKey[] = ['throughWall.rise', 'throughWall.endLap', 'throughWall.endDam', 'throughWall.weeps'];
+
+/** Flashing carried through a cavity wall above a roof, so that what runs down inside it comes out over the apron. */
+export const planThroughWalls: DetailFamily = (context) =>
+  assemble(
+    context.features.flatMap((feature) => {
+      if (feature.kind !== 'headwall' || feature.counter !== 'through-wall') return [];
+      const front = context.fronts.find(({ id }) => id === feature.id);
+      return front ? [planOne(context, feature, front)] : [];
+    }),
+  );
+
+function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: Front): Assembly {
+  const { rules, catalog, job, order, shingle } = context;
+  const { veneer, cavity, pieceLength } = headwall.throughWall;
+  const rise = Math.max(headwall.throughWall.rise, leastOf(rules, 'throughWall.rise'));
+  const needed = veneer + cavity + rise;
+  const lap = leastOf(rules, 'throughWall.endLap');
+  const dam = leastOf(rules, 'throughWall.endDam');
+  const run = front.x1 - front.x0;
+  const product = chooseWidth(catalog, needed);
+  const weep = itemsOf(catalog, 'weep')[0];
+  const strip = itemsOf(catalog, 'strip')[0];
+  const sheet = itemsOf(catalog, 'flatSheet').find(({ metal }) => metal === job.metal);
+  const weeps = weepCount(run, mostOf(rules, 'throughWall.weeps'));
+  // the ledge metal's leg comes down over the apron's wall leg from the bed joint the flashing lies in
+  const low = leastOf(rules, 'counterflashing.clearance') + shingle.thickness;
+  const joint = Math.ceil((Math.max(leastOf(rules, 'apron.wallLeg'), leastOf(rules, 'wallMembrane.up')) + inches(0.5)) / headwall.jointSpacing) * headwall.jointSpacing;
+  const facet = frontFacet(context, front);
+  const lay = (rank: number): Step['lay'] => [STAGE.wallFinish, order, 3, front.x0, rank];
+  const face: Piece = {
+    mark: `${front.id}-CL`,
+    detail: front.id,
+    role: 'cladding',
+    covers: [{ facet, outline: rectangle(front.x0, joint, front.x1, Math.max(front.height, joint + 1)), holds: ['open'] }],
+    lay: [STAGE.eaveMetal, -1, 0, 0, -1],
+    liesOn: [],
+    keys: [],
+  };
+  const ledges = cutRun(run, inches(120), inches(3)).map((stretch, i): Piece => ({
+    mark: `${front.id}-LG${i + 1}`,
+    detail: front.id,
+    role: 'ledge',
+    ...(sheet ? { product: sheet.id } : {}),
+    covers: [{ facet, outline: rectangle(front.x0 + stretch.from, low, front.x0 + stretch.to, joint), holds: ['open', 'open', 'letIn', 'open'] }],
+    lay: lay(i / 1000),
+    liesOn: [i === 0 ? `${front.id}-A1` : `${front.id}-LG${i}`],
+    flat: {
+      outline: rectangle(0, 0, stretch.to - stretch.from, joint - low + veneer),
+      bends: [{ from: [0, joint - low], to: [stretch.to - stretch.from, joint - low], direction: 'down', degrees: 90 }],
+    },
+    keys: KEYS,
+  }));
+  const sheets = cutRun(run, pieceLength, lap).map((stretch, i): Piece => ({
+    mark: `${front.id}-TW${i + 1}`,
+    detail: front.id,
+    role: 'throughWall',
+    ...(product ? { product: product.id } : {}),
+    // on the face only its drip edge shows, over the ledge metal
+    covers: [{ facet, outline: rectangle(front.x0 + stretch.from, joint - inches(0.5), front.x0 + stretch.to, joint + inches(0.25)), holds: ['open', 'bonded', 'letIn', 'bonded'] }],
+    lay: lay(1 + i / 1000),
+    liesOn: [i === 0 ? ledges[0]!.mark : `${front.id}-TW${i}`],
+    cutLength: stretch.to - stretch.from,
+    flat: {
+      outline: rectangle(0, 0, stretch.to - stretch.from, product?.width ?? needed),
+      bends: [{ from: [0, veneer + cavity], to: [stretch.to - stretch.from, veneer + cavity], direction: 'up', degrees: 90 }],
+    },
+    keys: KEYS,
+  }));
+  const inflow = runoff(job.site.rainPerHour, run * front.height * job.site.drivenRainShare);
+  const capacity = weep ? weeps * weep.litresPerMinute : 0;
+  const findings: Finding[] = [];
+  if (!product)
+    findings.push({
+      id: `${front.id}.width`,
+      severity: 'breaks a rule',
+      sentence: [`${front.name}: no through-wall sheet in the catalog is `, cut(needed), ' wide (veneer, cavity and rise).'],
+      fix: ['Lower the rise to what governs, or add a wider sheet.'],
+      piece: sheets[0]!.mark,
+      key: 'throughWall.rise',
+    });
+  if (weep && capacity < inflow)
+    findings.push({
+      id: `${front.id}.drain`,
+      severity: 'worth a look',
+      sentence: [`${front.name}: ${weeps} weeps drain ${capacity.toFixed(1)} L/min by their maker’s figure, the wall above can take in ${inflow.toFixed(1)} L/min.`],
+      fix: ['Set them closer, or lay a drainage body with more outlets.'],
+      piece: sheets[0]!.mark,
+      key: 'throughWall.weeps',
+    });
+  const step = (rank: number, action: Step['action'], pieces: readonly string[], rest: Partial<Step> = {}): Step => ({
+    lay: lay(rank),
+    detail: front.id,
+    stage: 'finish',
+    action,
+    pieces,
+    people: 1,
+    keys: KEYS,
+    ...rest,
+  });
+  return {
+    ...emptyAssembly,
+    pieces: [face, ...ledges, ...sheets],
+    extras: [
+      ...(weep ? [{ product: weep.id, count: weeps, detail: front.id }] : []),
+      ...(strip ? [{ product: strip.id, length: run, detail: front.id }] : []),
+    ],
+    steps: [
+      step(0, [`${front.name}: veneer off above the joint `, cut(joint), ' up; holes and board joints in the backup wall filled, liquid air barrier rolled on.'], [], { people: 2, caution: 'Silica dust: wet cutting or extraction, mask. Prop the veneer above.', holdPoint: 'Backup wall whole and coated, seen before the flashing' }),
+      step(0.5, ['Ledge metal ', ledges.map(({ mark }) => mark).join(', '), ': its leg down over the apron’s, ', cut(leastOf(rules, 'counterflashing.cover')), ' at least; sloped cants behind it.'], ledges.map(({ mark }) => mark)),
+      step(1, [`${sheets.length} lengths of through-wall sheet ${product ? `${product.name}, ` : ''}laps `, cut(lap), ' with mastic, ', cut(rise), ' up the backup wall, out past the face; end dams ', cut(dam), ' at both ends; termination strip at its top, mastic tooled to shed.'], sheets.map(({ mark }) => mark), { people: 2, holdPoint: 'No blister, no open edge, end dams closed; each fault repaired' }),
+      step(2, [`${weeps} weeps in head joints right on the flashing, at most `, cut(mostOf(rules, 'throughWall.weeps')), ' apart, one at each end; first course of brick in a full bed; tails trimmed once the joint is thumb-hard.'], []),
+    ],
+    findings,
+    sheets: [sheetOf(context, headwall, front, { needed, product: product?.name, width: product?.width, pieces: sheets.length, lap, weeps, inflow, capacity, joint })],
+  };
+}
+
+type Sizes = { needed: number; product: string | undefined; width: number | undefined; pieces: number; lap: number; weeps: number; inflow: number; capacity: number; joint: number };
+
+function sheetOf(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: Front, sizes: Sizes): DetailSheet {
+  return {
+    detail: front.id,
+    title: `${front.id} · Through-wall flashing, ${headwall.name}`,
+    family: 'through-wall',
+    plane: context.facet,
+    window: { x0: front.x0 - inches(12), x1: front.x1 + inches(12), y0: front.y - inches(24), y1: front.y + inches(2) },
+    figures: [
+      { label: 'Along the wall', value: [mm(front.x1 - front.x0)] },
+      { label: 'Width needed', value: [cut(sizes.needed), ' (veneer ', cut(headwall.throughWall.veneer), ', cavity ', cut(headwall.throughWall.cavity), ', rise)'], key: 'throughWall.rise' },
+      { label: 'Sheet', value: [sizes.product ?? 'none wide enough in the catalog'] },
+      { label: 'Lengths', value: [`${sizes.pieces} of `, mm(headwall.throughWall.pieceLength), ', laps ', cut(sizes.lap)], key: 'throughWall.endLap' },
+      { label: 'Bed joint it lies in', value: [cut(sizes.joint), ' above the roof'] },
+      { label: 'Weeps', value: [`${sizes.weeps}`], key: 'throughWall.weeps' },
+      { label: 'Water into the wall above', value: [`${sizes.inflow.toFixed(1)} L/min (driven rain, the job’s share)`] },
+      { label: 'What the weeps drain', value: [`${sizes.capacity.toFixed(1)} L/min by their maker’s figure`] },
+      { label: 'End dams', value: [cut(leastOf(context.rules, 'throughWall.endDam')), ' at both ends'], key: 'throughWall.endDam' },
+    ],
+  };
+}

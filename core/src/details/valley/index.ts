@@ -1,0 +1,3 @@
+export * from './find.ts';
+export * from './valley.ts';
+export * from './water.ts';

@@ -1,0 +1,468 @@
+import {
+  type Assembly,
+  type Cover,
+  type Curve,
+  type DetailSheet,
+  type Fastener,
+  type Finding,
+  type Joint,
+  type Piece,
+  STAGE,
+  type Table,
+  type Words,
+  assemble,
+  cut,
+  emptyAssembly,
+  mm,
+} from '../../assembly/index.ts';
+import { type Catalog, chooseLengthMetal, itemById, itemsOf } from '../../catalog/index.ts';
+import { buttLine, chalkLine } from '../../covering/index.ts';
+import type { Job } from '../../job/schema.ts';
+import { type Outline, type Point, bounds, drainedInto, intersectOutlines, rectangle, runoff } from '../../roof/index.ts';
+import { type Requirements, type RuleKey, isRequired, leastOf, mostOf } from '../../rules/index.ts';
+import { cutRun } from '../../takeoff/runs.ts';
+import { inches, stepsToReach } from '../../units/index.ts';
+import { type PlaneContext, type ValleySide, besideValley, onPlane } from '../context.ts';
+import { courseMark } from '../covering/index.ts';
+import type { Valley } from './find.ts';
+import { valleyWater } from './water.ts';
+
+export type ValleyInput = {
+  readonly job: Job;
+  readonly catalog: Catalog;
+  readonly valleys: readonly Valley[];
+  readonly contexts: readonly PlaneContext[];
+  readonly rulesOf: ReadonlyMap<string, Requirements>;
+  /** Marks before the marks of each slope's courses. */
+  readonly marks: ReadonlyMap<string, string>;
+};
+
+const FOOT = inches(12);
+
+/** Sheet and lining run on past the head of the valley, under the covering above it. */
+const PAST_HEAD = inches(8);
+const PAST_CENTRE = inches(3);
+/** The lower end hangs at most an inch over the deck's edge. */
+const OVER_EAVE: Outline = rectangle(-1e6, -inches(1), 1e6, 1e6);
+
+/** Every valley of the roof: sheet, lining, edge shingles, chalk lines, and what the water in it looks like. */
+export const planValleys = (input: ValleyInput): Assembly => assemble(input.valleys.map((valley) => planValley(input, valley)));
+
+type One = ValleyInput & {
+  readonly valley: Valley;
+  readonly rules: Requirements;
+  readonly a: PlaneContext;
+  readonly b: PlaneContext;
+};
+
+function planValley(input: ValleyInput, valley: Valley): Assembly {
+  const contextOf = (id: string): PlaneContext => input.contexts.find(({ plane }) => plane.id === id)!;
+  const one: One = { ...input, valley, rules: input.rulesOf.get(valley.a)!, a: contextOf(valley.a), b: contextOf(valley.b) };
+  const sheet = planSheet(one);
+  const metal = valley.style === 'open' ? planLining(one) : valley.style === 'long-edge cut' ? planEdge(one) : emptyAssembly;
+  return {
+    ...assemble([sheet, metal]),
+    joints: [jointOf(one)],
+    findings: [...metal.findings, ...styleFindings(one), ...widthFindings(one)],
+    sheets: [sheetOf(one)],
+  };
+}
+
+const sideOf = (valley: Valley, plane: string): ValleySide => valley.sides.find((side) => side.plane === plane)!.side;
+
+function jointOf({ valley }: One): Joint {
+  const [a, b] = [sideOf(valley, valley.a), sideOf(valley, valley.b)];
+  return { kind: 'valley', side: a.side, runsOn: false, a: valley.a, b: valley.b, onA: [a.low, a.high], onB: [b.low, b.high] };
+}
+
+/** What a strip `half` wide each side of the centre covers on both slopes, between two distances from the lower end. */
+function stripCovers(one: One, half: number, from: number, to: number, holds: Cover['holds']): Cover[] {
+  return [one.a, one.b].flatMap((context) => {
+    const side = sideOf(one.valley, context.plane.id);
+    const length = Math.hypot(side.high[0] - side.low[0], side.high[1] - side.low[1]);
+    const at = (along: number): Point => [
+      side.low[0] + ((side.high[0] - side.low[0]) * along) / length,
+      side.low[1] + ((side.high[1] - side.low[1]) * along) / length,
+    ];
+    const run: Point = [(side.high[0] - side.low[0]) / length, (side.high[1] - side.low[1]) / length];
+    const inward: Point = [side.side * run[1], -side.side * run[0]];
+    const off = ([x, y]: Point, by: number): Point => [x + inward[0] * by, y + inward[1] * by];
+    // the lowest piece is carried on past the eave's corner and cut to it, the highest past the valley's head, under the covering there
+    const [low, high] = [at(from <= 0 ? -half : from), at(to >= one.valley.line.trueLength - 1 ? to + PAST_HEAD : to)];
+    // beyond the centre there is nothing of this slope but at the head, where it goes on under the covering
+    const strip: Outline = [off(low, -PAST_CENTRE), off(high, -PAST_CENTRE), off(high, half), off(low, half)];
+    return onPlane(context.plane, strip)
+      .flatMap((outline) => intersectOutlines(outline, OVER_EAVE)) // prettier-ignore
+      .map((outline): Cover => ({ facet: context.plane.id, outline, holds }));
+  });
+}
+
+function planSheet(one: One): Assembly {
+  const { valley, rules, job, catalog, contexts } = one;
+  const product = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
+  const endLap = leastOf(rules, 'iceBarrier.endLap');
+  const keys: RuleKey[] = ['valley.sheet', 'iceBarrier.endLap'];
+  const stock = Math.min(job.underlayers.longestStrip ?? product.rollLength, product.rollLength);
+  const order = Math.max(one.a.order, one.b.order);
+  const pieces = cutRun(valley.line.trueLength, stock, endLap).map((stretch, i): Piece => ({
+    mark: `${valley.id}-S${i + 1}`,
+    detail: valley.id,
+    role: 'valleySheet',
+    product: product.id,
+    covers: stripCovers(one, product.width / 2, stretch.from, stretch.to, ['bonded']),
+    lay: [STAGE.valleySheet, order, contexts.length, 0, stretch.from],
+    liesOn: i === 0 ? [] : [`${valley.id}-S${i}`],
+    cutLength: stretch.to - stretch.from + (stretch.to >= valley.line.trueLength - 1 ? PAST_HEAD : 0),
+    sealsNails: product.sealsNails,
+    keys,
+  }));
+  const narrow: Finding[] =
+    product.width < leastOf(rules, 'valley.sheet') - 1e-6
+      ? [
+          {
+            id: `${valley.id}.sheet`,
+            severity: 'breaks a rule',
+            sentence: [`${valley.name}: ${product.name} is `, cut(product.width), ' wide where the valley wants ', cut(leastOf(rules, 'valley.sheet')), '.'],
+            fix: ['Choose a wider sheet.'],
+            piece: pieces[0]!.mark,
+            key: 'valley.sheet',
+          },
+        ]
+      : [];
+  return {
+    ...emptyAssembly,
+    pieces,
+    findings: narrow,
+    steps: [
+      {
+        lay: [STAGE.valleySheet, order, 0, 0, 0],
+        detail: valley.id,
+        plane: valley.a,
+        stage: 'dry-in',
+        action: [
+          `${valley.id}, ${valley.name.toLowerCase()}: self-adhered sheet `,
+          cut(product.width),
+          ' wide, centred, ',
+          mm(valley.line.trueLength),
+          ` long, ${pieces.length} ${pieces.length === 1 ? 'strip' : 'strips, upper over lower, end laps '}`,
+          ...(pieces.length === 1 ? [] : [cut(endLap)]),
+          '; pressed into the trough, no bridging, before the underlayment laps on to it.',
+        ],
+        pieces: pieces.map(({ mark }) => mark),
+        people: 2,
+        caution: 'Release paper is slick: off the roof at once.',
+        holdPoint: 'Valley sheet tight in the trough, seen before it is covered',
+        keys,
+      },
+    ],
+  };
+}
+
+function planLining(one: One): Assembly {
+  const { valley, rules, job, catalog } = one;
+  const width = leastOf(rules, 'valley.lining');
+  const lap = leastOf(rules, 'valley.liningLap');
+  const stock = chooseLengthMetal(catalog, 'valleyMetal', job.metal, { first: width / 2, second: width / 2, thickness: leastOf(rules, 'flashing.thickness') }); // prettier-ignore
+  const order = Math.max(one.a.order, one.b.order);
+  if (!stock)
+    return {
+      ...emptyAssembly,
+      findings: [
+        {
+          id: `${valley.id}.lining`,
+          severity: 'leaks',
+          sentence: [`${valley.name}: the catalog has no ${job.metal} valley lining `, cut(width), ' wide, so the open valley has none.'],
+          fix: ['Add it to the catalog, choose another metal, or a closed valley.'],
+          piece: `${valley.id}-S1`,
+          key: 'valley.lining',
+        },
+      ],
+    };
+  const half = stock.first;
+  const keys: RuleKey[] = ['valley.lining', 'valley.liningLap', 'valley.openTop', 'valley.widening', 'valley.cleats', 'flashing.thickness'];
+  const pieces = cutRun(valley.line.trueLength, stock.length, lap).map((stretch, i): Piece => ({
+    mark: `${valley.id}-L${i + 1}`,
+    detail: valley.id,
+    role: 'valleyLining',
+    product: stock.id,
+    covers: stripCovers(one, half, stretch.from, stretch.to, ['open']),
+    lay: [STAGE.valleyMetal, order, 0, 0, stretch.from],
+    liesOn: [i === 0 ? `${valley.id}-S1` : `${valley.id}-L${i}`],
+    cutLength: Math.min(stock.length, stretch.to - stretch.from + (stretch.to >= valley.line.trueLength - 1 ? PAST_HEAD : 0)),
+    flat: {
+      outline: [[0, 0], [2 * half, 0], [2 * half, stretch.to - stretch.from], [0, stretch.to - stretch.from]], // prettier-ignore
+      bends: [{ from: [half, 0], to: [half, stretch.to - stretch.from], direction: 'up', degrees: bendDegrees(valley) }],
+    },
+    keys,
+  }));
+  const spacing = mostOf(rules, 'valley.cleats');
+  const cleat = itemsOf(catalog, 'cleat').find(({ metal }) => metal === job.metal);
+  const gaps = Math.max(1, stepsToReach(valley.line.trueLength, spacing));
+  const fasteners = cleat
+    ? [one.a, one.b].flatMap((context) => {
+        const side = sideOf(valley, context.plane.id);
+        return Array.from({ length: gaps + 1 }, (_, i): Fastener[] => {
+          const at = besidePoint(side, Math.min(valley.line.trueLength, (valley.line.trueLength * i) / gaps), half + inches(0.5));
+          return onPlane(context.plane, [at, [at[0] + 1, at[1]], [at[0], at[1] + 1]]).length === 0
+            ? []
+            : [{ piece: pieces[0]!.mark, facet: context.plane.id, at, product: cleat.id, keptDry: 'sheet seals' }];
+        }).flat();
+      })
+    : [];
+  const open = (at: number): Words => [cut(2 * at)];
+  return {
+    ...emptyAssembly,
+    pieces,
+    fasteners,
+    steps: [
+      {
+        lay: [STAGE.valleyMetal, order, 0, 0, 0],
+        detail: valley.id,
+        plane: valley.a,
+        stage: 'dry-in',
+        action: [
+          `${valley.id}: metal lining `,
+          cut(2 * half),
+          ` wide, ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces from the eave up, laps '}`,
+          ...(pieces.length === 1 ? [] : [cut(lap)]),
+          '; lower end turned into the gutter. Chalk lines ',
+          ...open(valley.openHigh),
+          ' apart at the top, ',
+          ...open(valley.openLow),
+          ' at the eave.',
+        ],
+        pieces: pieces.map(({ mark }) => mark),
+        fasteners: [`${fasteners.length} cleats along its edges, at most `, cut(spacing), ' apart; no nail through the metal, it must move'],
+        people: 2,
+        caution: 'Sharp metal: gloves. Long lengths and wind.',
+        holdPoint: 'Lining free to move, nothing driven through it',
+        keys,
+      },
+    ],
+  };
+}
+
+/** A place beside a valley, `along` up from its lower end and `off` square to it on the slope. */
+function besidePoint({ low, high, side }: ValleySide, along: number, off: number): Point {
+  const length = Math.hypot(high[0] - low[0], high[1] - low[1]);
+  const run: Point = [(high[0] - low[0]) / length, (high[1] - low[1]) / length];
+  return [low[0] + run[0] * along + side * run[1] * off, low[1] + run[1] * along - side * run[0] * off];
+}
+
+/** Between the two slopes' planes as the lining was flat, degrees. */
+const bendDegrees = ({ section }: Valley): number => {
+  const degrees = ((Math.atan(1 / section.zA) + Math.atan(1 / section.zB)) * 180) / Math.PI;
+  return Math.round(degrees * 10) / 10;
+};
+
+/** A row of shingles laid lengthwise on the chalk line, over the courses that run through; the other side is cut to its edge. */
+function planEdge(one: One): Assembly {
+  const { valley, marks } = one;
+  const cutPlane = valley.through === valley.a ? one.b : one.a;
+  const through = valley.through === valley.a ? one.a : one.b;
+  const { shingle } = cutPlane;
+  const side = sideOf(valley, cutPlane.plane.id);
+  const trim = side.clearLow - inches(2);
+  const band = (width: number): Outline => besideValley(side, width, width);
+  const outlines = onPlane(cutPlane.plane, band(trim + shingle.height)).flatMap((outline) => onPlane({ ...cutPlane.plane, holes: [] }, outline, [band(trim)]));
+  const count = stepsToReach(valley.line.trueLength, shingle.width - inches(2));
+  const lastThrough = lastCourseAt(through, sideOf(valley, through.plane.id));
+  const mark = `${valley.id}-E`;
+  return {
+    ...emptyAssembly,
+    pieces: [
+      {
+        mark,
+        detail: valley.id,
+        role: 'valleyEdge',
+        product: shingle.id,
+        covers: outlines.map((outline) => ({ facet: cutPlane.plane.id, outline, holds: ['open'] })),
+        lay: [STAGE.covering, cutPlane.order, 0, -1, 0],
+        liesOn: lastThrough > 0 ? [`${marks.get(through.plane.id)!}${courseMark(lastThrough)}`] : [],
+        units: { whole: count, parts: [] },
+        keys: ['valley.longEdge', 'valley.trim'],
+      },
+    ],
+    steps: [
+      {
+        lay: [STAGE.covering, cutPlane.order, 0, -1, 0],
+        detail: valley.id,
+        plane: cutPlane.plane.id,
+        course: 0,
+        stage: 'covering',
+        action: [
+          `${valley.id}: ${count} shingles lengthwise along the chalk line, `,
+          cut(trim),
+          ' from the centre, from the eave up, each over the one below; the courses stop at their edge, ',
+          cut(inches(2)),
+          ' off the line.',
+        ],
+        pieces: [mark],
+        people: 1,
+        keys: ['valley.longEdge', 'valley.trim'],
+      },
+    ],
+  };
+}
+
+const lastCourseAt = (context: PlaneContext, { high }: ValleySide): number => {
+  let n = context.courses;
+  while (n > 0 && buttLine(context.layout, n) >= high[1]) n--;
+  return n;
+};
+
+/** Courses that meet a valley on one slope. */
+const coursesAt = (context: PlaneContext, { low, high }: ValleySide): number =>
+  Array.from({ length: context.courses }, (_, i) => i + 1).filter(
+    (n) => buttLine(context.layout, n) < high[1] && chalkLine(context.layout, n) > low[1],
+  ).length;
+
+function styleFindings(one: One): Finding[] {
+  const { valley, rules, a, b, job } = one;
+  const findings: Finding[] = [];
+  const say = (id: string, severity: Finding['severity'], sentence: Words, fix: Words, key?: RuleKey): void =>
+    void findings.push({ id: `${valley.id}.${id}`, severity, sentence, fix, piece: `${valley.id}-S1`, ...(key ? { key } : {}) });
+  if (valley.style === 'woven' && !isRequired(rules, 'valley.woven'))
+    say('woven', 'breaks a rule', [`${valley.name} is woven, but a thick laminated shingle bridges the trough and cracks.`], ['Choose a closed cut or an open valley.'], 'valley.woven'); // prettier-ignore
+  if (valley.style === 'long-edge cut') {
+    if (!isRequired(rules, 'valley.longEdge'))
+      say('long-edge', 'breaks a rule', [`${valley.name}: ${a.shingle.maker} does not name the long-edge cut, so the warranty may not cover it.`], ['Choose a closed cut, or get it from the maker in writing.'], 'valley.longEdge'); // prettier-ignore
+    if (Math.min(a.plane.pitch, b.plane.pitch) <= 4 / 12 + 1e-9)
+      say('long-edge-pitch', 'breaks a rule', [`${valley.name}: a long-edge cut is for slopes steeper than 4/12.`], ['Choose a closed cut or an open valley.'], 'valley.longEdge'); // prettier-ignore
+  }
+  if (valley.through !== undefined && valley.through !== valley.asked) {
+    const reason = job.valleys[valley.key]?.through?.reason ?? '';
+    const less = valley.asked === valley.a ? a.plane.name : b.plane.name;
+    say('through', 'worth a look', [`${valley.name}: ${less} brings less water and would run through; decided otherwise (${reason}).`], ['Turn it round, or keep the reason.']); // prettier-ignore
+  }
+  return findings;
+}
+
+/** Unequal flows drive across the centre and under the far edge. */
+function widthFindings({ valley, a, b }: One): Finding[] {
+  if (valley.style !== 'open') return [];
+  const ratio = Math.max(valley.flowA, valley.flowB) / Math.max(1e-9, Math.min(valley.flowA, valley.flowB));
+  const findings: Finding[] = [];
+  if (ratio > 2 || Math.abs(a.plane.pitch - b.plane.pitch) >= 3 / 12 - 1e-9)
+    findings.push({
+      id: `${valley.id}.rib`,
+      severity: 'worth a look',
+      sentence: [`${valley.name}: the water from the two sides differs (${ratio.toFixed(1)} to 1); it can cross the centre and drive under the far edge.`],
+      fix: ['Use a lining with a rib in the middle.'],
+      piece: `${valley.id}-L1`,
+      key: 'valley.lining',
+    });
+  const water = valleyWater(valley.flowA + valley.flowB, valley.section);
+  const spread = Math.max(water.spreadA, water.spreadB);
+  if (spread > valley.openLow)
+    findings.push({
+      id: `${valley.id}.width`,
+      severity: 'worth a look',
+      sentence: [`${valley.name}: at the eave the water spreads `, cut(spread), ' a side, more than half the open width, ', cut(valley.openLow), '.'],
+      fix: ['Chalk it wider towards the eave.'],
+      piece: `${valley.id}-L1`,
+      key: 'valley.openTop',
+    });
+  return findings;
+}
+
+/** Water in the valley at a distance from its lower end, litres a minute. */
+function flowAt(one: One, along: number): number {
+  const { valley, job } = one;
+  return [one.a, one.b].reduce((sum, { plane }) => {
+    const side = sideOf(valley, plane.id);
+    const share = along / valley.line.trueLength;
+    const from: Point = [
+      side.low[0] + (side.high[0] - side.low[0]) * share,
+      side.low[1] + (side.high[1] - side.low[1]) * share,
+    ];
+    return sum + runoff(job.site.rainPerHour, drainedInto(plane.joined, from, side.high));
+  }, 0);
+}
+
+/** Half the distance between the chalk lines at a distance from the lower end. */
+const openAt = ({ openLow, openHigh, line }: Valley, along: number): number => openLow + ((openHigh - openLow) * along) / line.trueLength;
+
+function sheetOf(one: One): DetailSheet {
+  const { valley, a, b, rules } = one;
+  const side = sideOf(valley, a.plane.id);
+  const box = bounds([side.low, side.high]);
+  const angle = (context: PlaneContext): number => {
+    const { low, high } = sideOf(valley, context.plane.id);
+    return Math.atan2(Math.abs(high[1] - low[1]), Math.abs(high[0] - low[0]));
+  };
+  const degrees = (radians: number): string => `${((radians * 180) / Math.PI).toFixed(1)}°`;
+  const squareFeet = (area: number): string => `${(area / FOOT ** 2).toFixed(1)} ft² (${(area / 1e6).toFixed(2)} m²)`;
+  const water = valleyWater(valley.flowA + valley.flowB, valley.section);
+  const through = valley.through === undefined ? undefined : valley.through === a.plane.id ? a : b;
+  const stations = Array.from({ length: Math.floor(valley.line.trueLength / FOOT) + 1 }, (_, i) => i * FOOT);
+  const curve: Curve = {
+    title: valley.style === 'open' ? 'Water against half the open width' : 'Water a side of the centre',
+    along: 'up the valley from its lower end',
+    lines: [
+      {
+        name: 'water, wider side',
+        points: stations.map((at) => {
+          const { spreadA, spreadB } = valleyWater(flowAt(one, at), valley.section);
+          return [at, Math.max(spreadA, spreadB)] as const;
+        }),
+      },
+      ...(valley.style === 'open'
+        ? [{ name: 'half the open width', points: stations.map((at) => [at, openAt(valley, at)] as const) }]
+        : [{ name: 'no nail within', points: stations.map((at) => [at, leastOf(rules, 'valley.noNail')] as const) }]),
+    ],
+  };
+  const chalk: Table[] =
+    valley.style === 'open'
+      ? [
+          {
+            title: 'Chalk lines, a foot at a time',
+            columns: ['Up the valley', 'From the centre', 'Between the lines'],
+            rows: stations.map((at) => [[mm(at)], [cut(openAt(valley, at))], [cut(2 * openAt(valley, at))]]),
+          },
+        ]
+      : [];
+  const courses = (context: PlaneContext): Words => [
+    `${coursesAt(context, sideOf(valley, context.plane.id))} courses, cut at ${degrees(angle(context))}, `,
+    cut(context.layout.exposure / Math.sin(angle(context))),
+    ' of valley a course',
+  ];
+  return {
+    detail: valley.id,
+    title: `${valley.id} · ${valley.name}`,
+    family: 'valley',
+    plane: valley.a,
+    window: { x0: box.x0 - inches(36), x1: box.x1 + inches(36), y0: -inches(4), y1: box.y1 + inches(24) },
+    figures: [
+      { label: 'Style', value: [valley.style] },
+      { label: 'True length', value: [mm(valley.line.trueLength)] },
+      { label: 'Fall of the valley', value: [`${(valley.line.slope * 12).toFixed(2)}/12`] },
+      { label: `From ${a.plane.name}`, value: [`${squareFeet(valley.areaA)}, ${valley.flowA.toFixed(1)} L/min`] },
+      { label: `From ${b.plane.name}`, value: [`${squareFeet(valley.areaB)}, ${valley.flowB.toFixed(1)} L/min`] },
+      ...(through ? [{ label: 'Runs through', value: [`${through.plane.name}: it brings ${valley.through === valley.asked ? 'less' : 'more'} water`] }] : []),
+      ...(through
+        ? [
+            { label: 'Crossing shingles past the centre', value: [cut(leastOf(rules, 'valley.cross'))], key: 'valley.cross' as const },
+            { label: 'Crossing shingles', value: [`${coursesAt(through, sideOf(valley, through.plane.id))}`] },
+            { label: 'Cut side back from the centre', value: [cut((valley.through === a.plane.id ? sideOf(valley, b.plane.id) : sideOf(valley, a.plane.id)).clearLow)], key: 'valley.trim' as const },
+          ]
+        : [
+            { label: 'Open width at the top', value: [cut(2 * valley.openHigh)], key: 'valley.openTop' as const },
+            { label: 'Open width at the eave', value: [cut(2 * valley.openLow)], key: 'valley.widening' as const },
+          ]),
+      { label: a.plane.name, value: courses(a) },
+      { label: b.plane.name, value: courses(b) },
+      { label: 'No nail within', value: [cut(leastOf(rules, 'valley.noNail')), ' of the centre'], key: 'valley.noNail' },
+      { label: 'Water at the eave', value: [`${water.depth.toFixed(1)} mm deep, `, cut(Math.max(water.spreadA, water.spreadB)), ' a side (steady flow, an estimate)'] },
+    ],
+    tables: chalk,
+    curve,
+  };
+}
+
+export type ValleySummary = Pick<Valley, 'id' | 'key' | 'name' | 'a' | 'b' | 'style' | 'through' | 'asked' | 'flowA' | 'flowB' | 'areaA' | 'areaB' | 'line' | 'openLow' | 'openHigh'>;
+
+export const summariseValley = (valley: Valley): ValleySummary => {
+  const { id, key, name, a, b, style, through, asked, flowA, flowB, areaA, areaB, line, openLow, openHigh } = valley;
+  return { id, key, name, a, b, style, ...(through === undefined ? {} : { through }), asked, flowA, flowB, areaA, areaB, line, openLow, openHigh } as ValleySummary;
+};

@@ -1,0 +1,18 @@
+const SHEET_METAL_ROUGHNESS = 0.012;
+
+/** The V between two slopes, square to the valley line: run over rise on each side, and the sine of the line's angle. */
+export type VeeSection = { readonly zA: number; readonly zB: number; readonly sine: number };
+
+/**
+ * Water in a valley as a V channel at normal depth, by Manning with n = 0.012 for metal: depth square to the bed and spread along the
+ * metal on each side, millimetres. 6/12 with 6/12: 25 L/min gives 10.1 deep and 32 a side, 100 gives 17.0 and 54, 400 gives 28.5 and 90.
+ * A steady-flow estimate.
+ */
+export function valleyWater(litresPerMinute: number, { zA, zB, sine }: VeeSection): { depth: number; spreadA: number; spreadB: number } {
+  const flow = Math.max(0, litresPerMinute) / 60_000;
+  const [slantA, slantB] = [Math.hypot(1, zA), Math.hypot(1, zB)];
+  const width = zA + zB;
+  const conveyance = (width / 2) * (width / (2 * (slantA + slantB))) ** (2 / 3) * Math.sqrt(sine);
+  const depth = 1000 * ((flow * SHEET_METAL_ROUGHNESS) / conveyance) ** (3 / 8);
+  return { depth, spreadA: depth * slantA, spreadB: depth * slantB };
+}

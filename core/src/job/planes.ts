@@ -1,0 +1,190 @@
+import {
+  type Face,
+  type FaceEdge,
+  type JoinedFace,
+  type Outline,
+  type RoofPlace,
+  type Point,
+  type SlopeMeasure,
+  axesOf,
+  bounds,
+
+  joinFaces,
+  rectangle,
+  slopeFactor,
+  slopeLength,
+  toPlan,
+} from '../roof/index.ts';
+import type { Job, Part, PartOf, PlaneRecord } from './schema.ts';
+
+/** One slope of the roof put together: what the job tells of it, its measures, its shape and its place in plan. */
+export type Plane = PlaneRecord & {
+  readonly part: string;
+  readonly pitch: number;
+  readonly overhang: number;
+  readonly wallThickness: number;
+  /** Extent along the eave; the slope's left end is at 0. */
+  readonly eaveLength: number;
+  readonly slope: SlopeMeasure;
+  /** On the slope's own chart. */
+  readonly outline: Outline;
+  readonly holes: readonly Outline[];
+  readonly edges: readonly FaceEdge[];
+  readonly joined: JoinedFace;
+};
+
+/** What keeps a part from being built, by its place in the document. */
+export type PartProblem = { readonly part: number; readonly field: string; readonly message: string };
+
+/** Slopes of one part, each with its record, before it meets the others. */
+type Made = { record: PlaneRecord; face: Face };
+
+const faceOf = (part: Part, record: PlaneRecord, place: RoofPlace, outline: Outline): Made => ({
+  record,
+  face: { id: record.id, part: part.id, place, pitch: part.pitch, outline },
+});
+
+const turned = (facing: number, by: number): number => (((facing + by) % 360) + 360) % 360;
+
+/** Slopes in plan and level measure for every part; parts on a host come after it. */
+export function layFaces(job: Job): { made: Made[]; problems: PartProblem[] } {
+  const made: Made[] = [];
+  const problems: PartProblem[] = [];
+  const hosts = new Map<string, Face>();
+  const waiting = job.parts.map((part, i) => ({ part, i }));
+  // parts on a host wait until the host is there; a ring of hosts never is
+  for (let round = 0; round <= job.parts.length && waiting.length > 0; round++) {
+    for (const entry of [...waiting]) {
+      const { part, i } = entry;
+      const host = 'host' in part ? hosts.get(part.host) : undefined;
+      if ('host' in part && !host) continue;
+      waiting.splice(waiting.indexOf(entry), 1);
+      const faces = makeFaces(part, host);
+      if (typeof faces === 'string') problems.push({ part: i, field: 'kind', message: faces });
+      else
+        for (const one of faces) {
+          hosts.set(one.record.id, one.face);
+          made.push(one);
+        }
+    }
+  }
+  for (const { part, i } of waiting)
+    problems.push({ part: i, field: 'host', message: `${part.name}, stands on: there is no slope "${'host' in part ? part.host : ''}".` });
+  const order = job.parts.flatMap(({ planes }) => planes.map(({ id }) => id));
+  made.sort((a, b) => order.indexOf(a.record.id) - order.indexOf(b.record.id));
+  return { made, problems };
+}
+
+function makeFaces(part: Part, host: Face | undefined): Made[] | string {
+  switch (part.kind) {
+    case 'slope':
+    case 'gable': {
+      const run = slopeLength(part.slope, part.pitch) / slopeFactor(part.pitch);
+      const place: RoofPlace = { origin: [part.place.east, part.place.north], facing: part.place.facing, height: part.place.height };
+      const outline = rectangle(0, 0, part.eaveLength, run);
+      const front = faceOf(part, part.planes[0]!, place, outline);
+      if (part.kind === 'slope') return [front];
+      const origin = toPlan(front.face, [part.eaveLength, 2 * run]);
+      return [front, faceOf(part, part.planes[1]!, { ...place, origin, facing: turned(place.facing, 180) }, outline)];
+    }
+    case 'hip':
+      return hipFaces(part);
+    case 'crossGable':
+      return gableOn(part, host!, -part.projection, part.halfWidth, host!.place.height + part.rise);
+    case 'dormer': {
+      const from = slopeLength(part.from, host!.pitch) / slopeFactor(host!.pitch);
+      // its slopes are planned from the faces of its walls; what overhangs them drips clear of the host
+      return gableOn(part, host!, from, part.width / 2, host!.place.height + host!.pitch * from + part.height);
+    }
+  }
+}
+
+/** Four slopes: the longer pair trapezoids that meet in a ridge, the shorter pair triangles. */
+function hipFaces(part: PartOf<'hip'>): Made[] {
+  const { eaveLength: length, width, place, planes } = part;
+  const start: RoofPlace = { origin: [place.east, place.north], facing: place.facing, height: place.height };
+  const run = Math.min(length, width) / 2;
+  const side = (eave: number): Outline =>
+    eave > 2 * run + 1e-6
+      ? [[0, 0], [eave, 0], [eave - run, run], [run, run]] // prettier-ignore
+      : [[0, 0], [eave, 0], [eave / 2, eave / 2]]; // prettier-ignore
+  const faces: Made[] = [];
+  let at = start;
+  [length, width, length, width].forEach((eave, i) => {
+    const made = faceOf(part, planes[i]!, at, side(eave));
+    faces.push(made);
+    // walking the eaves with the roof on the left: the next slope starts where this one's eave ends
+    at = { ...at, origin: toPlan(made.face, [eave, 0]), facing: turned(at.facing, -90) };
+  });
+  return faces;
+}
+
+/** Two slopes whose ridge runs up the host's slope, from `start` (level, along the host's fall) until the ridge meets the host. */
+function gableOn(part: PartOf<'crossGable'> | PartOf<'dormer'>, host: Face, start: number, half: number, eave: number): Made[] | string {
+  const ridge = eave + half * part.pitch;
+  const end = (ridge - host.place.height) / host.pitch;
+  const run = Math.max(...host.outline.map(([, v]) => v));
+  if (end > run - 25.4)
+    return `${part.name}, pitch: its ridge comes out at or above the top of ${host.id}; make it narrower, flatter or lower.`;
+  if (end <= start + 1) return `${part.name}: its ridge does not reach the slope it is to stand on.`;
+  const length = end - start;
+  const corner = (u: number, v: number): Point => toPlan(host, [u, v]);
+  const { facing } = host.place;
+  // seen from outside the left-hand slope (facing the host's left) has its upper end on the left, the right-hand one on the right
+  const leftPlace: RoofPlace = { origin: corner(part.centre - half, end), facing: turned(facing, 90), height: eave };
+  const rightPlace: RoofPlace = { origin: corner(part.centre + half, start), facing: turned(facing, -90), height: eave };
+  return [
+    faceOf(part, part.planes[0]!, leftPlace, rectangle(0, 0, length, half)),
+    faceOf(part, part.planes[1]!, rightPlace, rectangle(0, 0, length, half)),
+  ];
+}
+
+/** The slopes of a job as the roof is put together, in the order of the document. */
+export function planesOf(job: Job): { planes: Plane[]; problems: PartProblem[] } {
+  const { made, problems } = layFaces(job);
+  const joined = joinFaces(made.map(({ face }) => face));
+  const partOf = new Map(job.parts.map((part) => [part.id, part]));
+  const planes = made.flatMap(({ record, face }, i): Plane[] => {
+    const part = partOf.get(face.part)!;
+    const shape = joined[i]!;
+    if (shape.outline.length < 3) return [];
+    const moved = fromLeftEnd(shape);
+    const box = bounds(moved.outline);
+    return [
+      {
+        ...record,
+        part: part.id,
+        pitch: part.pitch,
+        overhang: part.overhang,
+        wallThickness: part.wallThickness,
+        eaveLength: box.x1,
+        slope: { kind: 'slope', length: box.y1 },
+        outline: moved.outline,
+        holes: moved.holes,
+        edges: moved.edges,
+        joined: moved,
+      },
+    ];
+  });
+  return { planes, problems };
+}
+
+/** A slope cut short at its left end is measured from where it now begins. */
+function fromLeftEnd(shape: JoinedFace): JoinedFace {
+  const { x0 } = bounds(shape.outline);
+  if (Math.abs(x0) < 1e-6) return shape;
+  const shift = ([x, y]: Point): Point => [x - x0, y];
+  const { right } = axesOf(shape.face.place);
+  const { place } = shape.face;
+  return {
+    ...shape,
+    face: {
+      ...shape.face,
+      place: { ...place, origin: [place.origin[0] + right[0] * x0, place.origin[1] + right[1] * x0] },
+      outline: shape.face.outline.map(shift),
+    },
+    outline: shape.outline.map(shift),
+    holes: shape.holes.map((hole) => hole.map(shift)),
+    edges: shape.edges.map((edge) => ({ ...edge, from: shift(edge.from), to: shift(edge.to) })),
+  };
+}

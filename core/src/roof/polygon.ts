@@ -1,0 +1,97 @@
+import ClipperLib from 'clipper-lib';
+import { type Outline, type Point, isInside, outlineArea } from './plane.ts';
+
+/** Corners closer than this, millimetres, are one corner: far under what a tape shows, far over binary noise. */
+const SAME_CORNER = 0.01;
+
+/** Outlines are cut in whole thousandths of a millimetre: whole numbers keep the cutting exact. */
+const FINE = 1000;
+
+const whole = (outline: Outline): ClipperLib.Path =>
+  (outlineArea(outline) < 0 ? outline.toReversed() : outline).map(([x, y]) => ({ X: Math.round(x * FINE), Y: Math.round(y * FINE) }));
+
+/** An outline with the holes in it; holes run clockwise, so that the surface is on the left of every edge. */
+export type Shape = { readonly outline: Outline; readonly holes: readonly Outline[] };
+
+function clip(kind: ClipperLib.ClipType, from: Outline, others: readonly Outline[]): Shape[] {
+  const clipper = new ClipperLib.Clipper();
+  clipper.AddPath(whole(from), ClipperLib.PolyType.ptSubject, true);
+  for (const other of others) clipper.AddPath(whole(other), ClipperLib.PolyType.ptClip, true);
+  const tree = new ClipperLib.PolyTree();
+  clipper.Execute(kind, tree, ClipperLib.PolyFillType.pftNonZero, ClipperLib.PolyFillType.pftNonZero);
+  return ClipperLib.JS.PolyTreeToExPolygons(tree).flatMap(({ outer, holes }): Shape[] => {
+    const [outline, ...inner] = [outer, ...holes].map((path) => tidyOutline(path.map(({ X, Y }): Point => [X / FINE, Y / FINE])));
+    if (!outline || outline.length < 3 || outlineArea(outline) <= 1) return [];
+    return [{ outline, holes: inner.filter((hole) => hole.length >= 3 && outlineArea(hole) > 1).map((hole) => hole.toReversed()) }];
+  });
+}
+
+/** Drops corners that coincide with, or lie straight between, their neighbours; turns the outline counter-clockwise. */
+export function tidyOutline(corners: readonly Point[]): Outline {
+  let points = corners.filter(([x, y], i) => {
+    const [px, py] = corners[(i + corners.length - 1) % corners.length]!;
+    return Math.hypot(x - px, y - py) > SAME_CORNER;
+  });
+  points = points.filter(([x, y], i) => {
+    const [ax, ay] = points[(i + points.length - 1) % points.length]!;
+    const [bx, by] = points[(i + 1) % points.length]!;
+    const off = Math.abs((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / Math.max(Math.hypot(bx - ax, by - ay), SAME_CORNER);
+    return off > SAME_CORNER;
+  });
+  return outlineArea(points) < 0 ? points.toReversed() : points;
+}
+
+/** What of an outline lies within another one. */
+export const intersectOutlines = (a: Outline, b: Outline): Outline[] =>
+  clip(ClipperLib.ClipType.ctIntersection, a, [b]).map(({ outline }) => outline);
+
+/** What is left of an outline once others are cut out of it, with the holes they leave. */
+export const cutShapes = (from: Outline, taken: readonly Outline[]): Shape[] =>
+  taken.length === 0 ? [{ outline: from, holes: [] }] : clip(ClipperLib.ClipType.ctDifference, from, taken);
+
+/** The same where no hole can be left: every cut reaches the edge. */
+export const subtractOutlines = (from: Outline, taken: readonly Outline[]): Outline[] =>
+  cutShapes(from, taken).map(({ outline }) => outline);
+
+/** The part of a convex outline where a linear function of the place is at least 0. */
+export function clipByLine(outline: Outline, value: (p: Point) => number): Outline {
+  const kept: Point[] = [];
+  outline.forEach((a, i) => {
+    const b = outline[(i + 1) % outline.length]!;
+    const [va, vb] = [value(a), value(b)];
+    if (va >= 0) kept.push(a);
+    if (va >= 0 !== vb >= 0) {
+      const t = va / (va - vb);
+      kept.push([a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]);
+    }
+  });
+  return tidyOutline(kept);
+}
+
+/** Is a point within an outline of any shape? Its edges may fall either way. */
+export function isWithin(outline: Outline, [x, y]: Point): boolean {
+  let inside = false;
+  for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
+    const [ax, ay] = outline[i]!;
+    const [bx, by] = outline[j]!;
+    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside;
+  }
+  return inside;
+}
+
+/** Distance of a point from a stretch of line. */
+export function distanceToStretch([x, y]: Point, [ax, ay]: Point, [bx, by]: Point): number {
+  const length = Math.hypot(bx - ax, by - ay);
+  if (length === 0) return Math.hypot(x - ax, y - ay);
+  const t = Math.max(0, Math.min(1, ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / (length * length)));
+  return Math.hypot(x - ax - t * (bx - ax), y - ay - t * (by - ay));
+}
+
+/** Is every corner of a convex outline inside another convex one? */
+export const isWhollyInside = (inner: Outline, outer: Outline): boolean => inner.every((point) => isInside(outer, point));
+
+export const bounds = (outline: Outline): { x0: number; x1: number; y0: number; y1: number } => {
+  const xs = outline.map(([x]) => x);
+  const ys = outline.map(([, y]) => y);
+  return { x0: Math.min(...xs), x1: Math.max(...xs), y0: Math.min(...ys), y1: Math.max(...ys) };
+};

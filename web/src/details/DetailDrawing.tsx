@@ -1,0 +1,60 @@
+import type { DetailSheet } from '@ruvet/core';
+import { useMemo } from 'react';
+import { useWorkbench } from '../editor/context.ts';
+import { developPlane } from '../slope/develop.ts';
+import { LaidPieces } from '../slope/LaidPieces.tsx';
+import { useSize } from '../slope/viewport.ts';
+
+/** The part of the slope round a detail, face-on and to scale, everything laid; what lies under the covering is dashed. */
+export function DetailDrawing({ sheet }: { sheet: DetailSheet }) {
+  const bench = useWorkbench();
+  const { plan, choose, chosen, lineOf, units } = bench;
+  const [frame, size] = useSize();
+  const roof = plan.roof.find(({ id }) => id === sheet.plane)!;
+  const plane = plan.planes.find(({ id }) => id === sheet.plane)!;
+  const developed = useMemo(() => developPlane(plan, roof), [plan, roof]);
+  const laid = useMemo(() => new Map(plan.pieces.map(({ mark }) => [mark, lineOf.get(mark) ?? 1])), [plan, lineOf]);
+  const shown = useMemo(() => ({ ...bench, plane, roof, lineOf: laid }), [plan, plane, roof, laid]);
+  const { x0, x1, y0, y1 } = sheet.window;
+  const scale = size ? Math.min(size.width / (x1 - x0), size.height / (y1 - y0)) : 0;
+  const [left, top] = size ? [x0 - (size.width / scale - (x1 - x0)) / 2, y1 + (size.height / scale - (y1 - y0)) / 2] : [0, 0];
+  const marks = plan.pieces.filter(({ detail, role, covers }) => detail === sheet.detail && LETTERED.has(role) && covers[0]?.facet === sheet.plane);
+  return (
+    <div className="detail-drawing" ref={frame}>
+      {size && scale > 0 && (
+        <svg
+          className="slope-drawing"
+          width={size.width}
+          height={size.height}
+          role="img"
+          aria-label={`${sheet.title}, drawn to scale`}
+          onClick={(event) => choose((event.target as Element).closest('[data-mark]')?.getAttribute('data-mark') ?? undefined)}
+        >
+          <rect width={size.width} height={size.height} className="film" />
+          <g transform={`matrix(${scale} 0 0 ${-scale} ${-left * scale} ${top * scale})`}>
+            <LaidPieces bench={shown} sheet={developed} marker={1e9} chosen={chosen?.mark} nails zones ghost={false} />
+          </g>
+          {marks.map((piece) => {
+            const ys = piece.covers[0]!.outline.map(([, y]) => y);
+            const xs = piece.covers[0]!.outline.map(([x]) => x);
+            const y = (top - (Math.min(...ys) + Math.max(...ys)) / 2) * scale;
+            const x = ((Math.min(...xs) + Math.max(...xs)) / 2 - left) * scale;
+            return (
+              <text key={piece.mark} x={x} y={y} textAnchor="middle" className="detail-mark">
+                {piece.mark}
+              </text>
+            );
+          })}
+          <g className="scale-bar" transform={`translate(16 ${size.height - 14})`}>
+            <path d={`M0 -5V0H${304.8 * scale}V-5`} />
+            <text x={(304.8 * scale) / 2} y={-4} textAnchor="middle">
+              {units.length(304.8)}
+            </text>
+          </g>
+        </svg>
+      )}
+    </div>
+  );
+}
+
+const LETTERED: ReadonlySet<string> = new Set(['apron', 'pan', 'cricket', 'boot', 'sill', 'head', 'valleyLining', 'valleyEdge']);

@@ -1,0 +1,244 @@
+import { Button } from '@mantine/core';
+import { type DetailSheet, ROLES, VALLEY_STYLES, type ValleyChoice } from '@ruvet/core';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { CartesianGrid, Legend, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { useWorkbench } from '../editor/context.ts';
+import { Findings } from '../findings/Findings.tsx';
+import { ChoiceField, EitherField } from '../measures/fields.tsx';
+import { FlatPatternDrawing } from '../piece/FlatPatternDrawing.tsx';
+import { PieceSheet } from '../piece/PieceSheet.tsx';
+import { AskWho } from '../rules/WhoSays.tsx';
+import { DetailDrawing } from './DetailDrawing.tsx';
+import { FaceDrawing } from './FaceDrawing.tsx';
+
+/** Every detail of the roof: its drawing to scale, its faces turned up flat, its figures, tables and pieces. */
+export function DetailsPage() {
+  const { plan, plane, setPlane, chosen } = useWorkbench();
+  const [wanted, setWanted] = useState<string>();
+  const sheets = plan.sheets;
+  const sheet = sheets.find((one) => keyOf(one) === wanted) ?? sheets.find((one) => one.plane === plane.id) ?? sheets[0];
+  if (!sheet)
+    return (
+      <main className="details-page empty">
+        <p>Nothing stands on this roof yet. Add a chimney, skylight, pipe or another part of the roof; it gets its page here.</p>
+      </main>
+    );
+  return (
+    <main className="details-page">
+      <nav className="detail-list" aria-label="Details of this roof">
+        {sheets.map((one) => (
+          <button
+            key={keyOf(one)}
+            type="button"
+            className={one === sheet ? 'on' : ''}
+            aria-current={one === sheet ? 'true' : undefined}
+            onClick={() => {
+              setWanted(keyOf(one));
+              if (one.plane !== plane.id) setPlane(one.plane);
+            }}
+          >
+            <b>{one.detail}</b> <span>{one.title.split(' · ')[1]}</span>
+            <span className="quiet small">{one.family}</span>
+          </button>
+        ))}
+      </nav>
+      <section className="detail-body" aria-label={sheet.title}>
+        <Findings />
+        <Detail key={keyOf(sheet)} sheet={sheet} />
+        {chosen && <PieceSheet />}
+      </section>
+    </main>
+  );
+}
+
+const keyOf = (sheet: DetailSheet): string => `${sheet.family} ${sheet.detail}`;
+
+function Detail({ sheet }: { sheet: DetailSheet }) {
+  const { units, plan, plane, setPlane, choose, editor } = useWorkbench();
+  const { id } = useParams();
+  const pieces = plan.pieces.filter(({ detail }) => detail === sheet.detail);
+  const patterns = pieces.filter(({ flat, role }) => flat && role !== 'step');
+  const faces = plan.facets.filter(({ id: facet }) => facet.startsWith(`${sheet.plane}/${sheet.detail}`));
+  const first = pieces[0];
+  return (
+    <>
+      <header className="detail-head">
+        <h2>{sheet.title}</h2>
+        <Link
+          to={`/jobs/${id}/bench`}
+          onClick={() => {
+            if (sheet.plane !== plane.id) setPlane(sheet.plane);
+            if (first) choose(first.mark);
+          }}
+        >
+          Run water over it
+        </Link>
+      </header>
+      <div className="detail-grid">
+        <DetailDrawing sheet={sheet} />
+        <div className="detail-figures">
+          <dl>
+            {sheet.figures.map(({ label, value, key }) => (
+              <div key={label}>
+                <dt>
+                  {label}
+                  {key && <AskWho rule={key} about={label} />}
+                </dt>
+                <dd className="fig">{units.words(value)}</dd>
+              </div>
+            ))}
+          </dl>
+          {sheet.fit !== undefined && (
+            <Button
+              size="compact-sm"
+              onClick={() => {
+                const fit = sheet.fit!;
+                editor.change('fit the courses', (draft) => {
+                  const record = draft.parts.flatMap(({ planes }) => planes).find(({ id: own }) => own === sheet.plane)!;
+                  record.exposure = fit;
+                });
+              }}
+            >
+              Fit the courses: {units.cut(sheet.fit)}
+            </Button>
+          )}
+          {sheet.family === 'valley' && <ValleyFields id={sheet.detail} />}
+        </div>
+      </div>
+      {faces.length > 0 && (
+        <div className="face-row" aria-label="Its faces">
+          {faces.map((facet) => (
+            <FaceDrawing key={facet.id} facet={facet} />
+          ))}
+        </div>
+      )}
+      {sheet.curve && <CurveChart sheet={sheet} />}
+      {sheet.tables?.map((table) =>
+        table.rows.length === 0 ? null : (
+          <table key={table.title} className="detail-table">
+            <caption>{table.title}</caption>
+            <thead>
+              <tr>
+                {table.columns.map((column) => (
+                  <th key={column}>{column}</th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {table.rows.map((row, i) => (
+                <tr key={i}>
+                  {row.map((cell, c) => (
+                    <td key={c} className="fig">
+                      {units.words(cell)}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        ),
+      )}
+      {patterns.length > 0 && (
+        <section className="patterns" aria-label="Flat patterns">
+          <h3>Flat patterns, each to its own scale</h3>
+          <ul>
+            {patterns.map((piece) => (
+              <li key={piece.mark}>
+                <button type="button" className="mark" onClick={() => choose(piece.mark)}>
+                  {piece.mark}
+                </button>{' '}
+                {ROLES[piece.role]}
+                {piece.halves && ', twice, once turned over'}
+                <FlatPatternDrawing flat={piece.flat!} />
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </>
+  );
+}
+
+function ValleyFields({ id }: { id: string }) {
+  const { plan, job } = useWorkbench();
+  const valley = plan.valleys.find((one) => one.id === id);
+  if (!valley) return null;
+  const choice: ValleyChoice = job.valleys[valley.key] ?? { style: valley.style, through: null, trim: 'back from the centre' };
+  const name = (plane: string): string => plan.planes.find((one) => one.id === plane)?.name ?? plane;
+  return (
+    <div className="valley-fields">
+      <ChoiceField
+        label={`${id}: style`}
+        rule="valley.cross"
+        value={choice.style}
+        options={VALLEY_STYLES.map((style) => ({ value: style, label: style }))}
+        set={(draft, style) => void (draft.valleys[valley.key] = { ...choice, style })}
+      />
+      {valley.through !== undefined && (
+        <>
+          <ChoiceField
+            label={`${id}: runs through`}
+            hint={`By the water: ${name(valley.asked)}`}
+            value={valley.through}
+            options={[valley.a, valley.b].map((plane) => ({ value: plane, label: name(plane) }))}
+            set={(draft, plane) =>
+              void (draft.valleys[valley.key] = {
+                ...choice,
+                through: plane === valley.asked ? null : { plane, reason: 'chosen on the roof' },
+              })
+            }
+          />
+          <EitherField
+            label={`${id}: cut side trimmed`}
+            rule="valley.trim"
+            value={choice.trim}
+            options={[
+              { value: 'back from the centre', label: 'back' },
+              { value: 'on the centre', label: 'on the centre' },
+            ]}
+            set={(draft, trim) => void (draft.valleys[valley.key] = { ...choice, trim })}
+          />
+        </>
+      )}
+    </div>
+  );
+}
+
+/** Lines over a length, in the reader's units. */
+function CurveChart({ sheet }: { sheet: DetailSheet }) {
+  const { units } = useWorkbench();
+  const curve = sheet.curve!;
+  const imperial = units.system === 'imperial';
+  const rows = curve.lines[0]!.points.map(([along], i) => ({
+    along: imperial ? along / 304.8 : along / 1000,
+    ...Object.fromEntries(curve.lines.map((line) => [line.name, imperial ? line.points[i]![1] / 25.4 : line.points[i]![1]])),
+  }));
+  return (
+    <figure className="curve">
+      <figcaption>
+        {curve.title}, {imperial ? 'inches' : 'mm'}; {curve.along}, {imperial ? 'feet' : 'm'}
+      </figcaption>
+      <ResponsiveContainer width="100%" height={220}>
+        <LineChart data={rows} margin={{ top: 8, right: 16, bottom: 4, left: 0 }}>
+          <CartesianGrid stroke="#d9d3c4" />
+          <XAxis dataKey="along" type="number" tickCount={10} domain={[0, 'dataMax']} tickFormatter={(value: number) => value.toFixed(imperial ? 0 : 1)} />
+          <YAxis width={44} />
+          <Tooltip formatter={(value) => Number(value).toFixed(imperial ? 2 : 0)} labelFormatter={(value) => `${Number(value).toFixed(1)} ${imperial ? 'ft' : 'm'}`} />
+          <Legend />
+          {curve.lines.map((line, i) => (
+            <Line
+              key={line.name}
+              dataKey={line.name}
+              stroke={i === 0 ? '#2f5f8f' : '#a5562a'}
+              strokeWidth={2}
+              strokeDasharray={i === 0 ? undefined : '6 4'}
+              dot={false}
+              isAnimationActive={false}
+            />
+          ))}
+        </LineChart>
+      </ResponsiveContainer>
+    </figure>
+  );
+}

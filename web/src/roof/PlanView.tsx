@@ -1,0 +1,123 @@
+import { type EdgeKind, type Plane, footprint, slopeFactor, toPlan } from '@ruvet/core';
+import { useWorkbench } from '../editor/context.ts';
+import { useSize } from '../slope/viewport.ts';
+
+const MARGIN = 54;
+
+/** The roof from above, north up, to scale: slopes, what their edges are, walls and what stands on the slopes. */
+export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
+  const { plan, job, units, plane: current } = useWorkbench();
+  const [frame, size] = useSize();
+  const points = plan.roof.flatMap(({ joined }) => joined.plan);
+  const xs = points.map(([x]) => x);
+  const ys = points.map(([, y]) => y);
+  const [west, east, south, north] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  const scale = size ? Math.min((size.width - 2 * MARGIN) / (east - west), (size.height - 2 * MARGIN) / (north - south)) : 0;
+  const at = ([x, y]: readonly [number, number]): [number, number] => [
+    size!.width / 2 + (x - (west + east) / 2) * scale,
+    size!.height / 2 - (y - (north + south) / 2) * scale,
+  ];
+  const path = (outline: readonly (readonly [number, number])[]): string => `M${outline.map((point) => at(point).map((v) => v.toFixed(1)).join(' ')).join('L')}Z`;
+  const onChart = (roof: Plane, [x, y]: readonly [number, number]) => at(toPlan(roof.joined.face, [x, y / slopeFactor(roof.pitch)]));
+  return (
+    <div className="plan-view" ref={frame}>
+      {size && scale > 0 && (
+        <svg width={size.width} height={size.height} role="img" aria-label="The roof from above, to scale">
+          <rect width={size.width} height={size.height} className="film" />
+          {plan.roof.map((roof) => {
+            const holes = roof.holes.map((hole) => `M${hole.map((point) => onChart(roof, point).map((v) => v.toFixed(1)).join(' ')).join('L')}Z`).join('');
+            const [cx, cy] = middleOf(roof.joined.plan.map(at));
+            const [ax, ay] = fallOf(roof);
+            return (
+              <g key={roof.id} className={roof.id === current.id ? 'plan-slope on' : 'plan-slope'} onClick={() => onOpen(roof.id)}>
+                <path d={path(roof.joined.plan) + holes} fillRule="evenodd" />
+                <line x1={cx - ax * 14} y1={cy + 16 + ay * 14} x2={cx + ax * 14} y2={cy + 16 - ay * 14} className="fall-arrow" markerEnd="url(#fall)" />
+                <text x={cx} y={cy - 4} textAnchor="middle" className="plan-name">
+                  {roof.name}
+                </text>
+                <text x={cx} y={cy + 10} textAnchor="middle" className="plan-figure">
+                  {(roof.pitch * 12).toFixed(1).replace('.0', '')}/12
+                </text>
+              </g>
+            );
+          })}
+          <defs>
+            <marker id="fall" viewBox="0 0 10 10" refX="8" refY="5" markerWidth="7" markerHeight="7" orient="auto">
+              <path d="M0 1L9 5L0 9" className="fall-head" />
+            </marker>
+          </defs>
+          {plan.roof.flatMap((roof) =>
+            roof.edges.map((edge, i) => {
+              // a line two slopes share is drawn once
+              if (edge.other !== undefined && roof.id > edge.other) return null;
+              const [x1, y1] = onChart(roof, edge.from);
+              const [x2, y2] = onChart(roof, edge.to);
+              const length = Math.hypot(edge.to[0] - edge.from[0], edge.to[1] - edge.from[1]);
+              const room = Math.hypot(x2 - x1, y2 - y1) > 84;
+              const turn = (Math.atan2(y2 - y1, x2 - x1) * 180) / Math.PI;
+              const upright = turn > 90 || turn <= -90 ? turn + 180 : turn;
+              return (
+                <g key={`${roof.id}${i}`} className={`plan-edge ${edge.kind.replaceAll(' ', '-')}`}>
+                  <line x1={x1} y1={y1} x2={x2} y2={y2} />
+                  {room && (
+                    <text transform={`translate(${(x1 + x2) / 2} ${(y1 + y2) / 2}) rotate(${upright})`} y={SHARED.has(edge.kind) ? -5 : outward(turn, upright)} textAnchor="middle">
+                      {edge.kind === 'top' && roof.top === 'wall' ? 'wall' : edge.kind} {units.length(length)}
+                    </text>
+                  )}
+                </g>
+              );
+            }),
+          )}
+          {plan.roof.flatMap((roof) =>
+            job.features
+              .filter(({ plane }) => plane === roof.id)
+              .map((feature) => {
+                if (feature.kind === 'headwall') return null;
+                const { x0, x1, from, to } = footprint(feature, roof);
+                const corners = [[x0, from], [x1, from], [x1, to], [x0, to]] as const; // prettier-ignore
+                const drawn = corners.map((corner) => onChart(roof, corner));
+                const [cx, cy] = middleOf(drawn);
+                return (
+                  <g key={feature.id} className={`plan-feature ${feature.kind}`}>
+                    <path d={`M${drawn.map(([x, y]) => `${x} ${y}`).join('L')}Z`} />
+                    <text x={cx} y={cy - 9} textAnchor="middle">
+                      {feature.id}
+                    </text>
+                  </g>
+                );
+              }),
+          )}
+          {plan.roof.flatMap((roof) =>
+            roof.walls.map((wall) => {
+              const [x1, y1] = onChart(roof, [wall.x, wall.from]);
+              const [x2, y2] = onChart(roof, [wall.x, Math.min(wall.to ?? roof.slope.length, roof.slope.length)]);
+              return <line key={wall.id} x1={x1} y1={y1} x2={x2} y2={y2} className="plan-wall" />;
+            }),
+          )}
+          <g className="north" transform={`translate(${size.width - 30} 44)`}>
+            <path d="M0 14V-14M-5 -6L0 -16L5 -6" />
+            <text y={28} textAnchor="middle">
+              N
+            </text>
+          </g>
+        </svg>
+      )}
+    </div>
+  );
+}
+
+const SHARED: ReadonlySet<EdgeKind> = new Set(['ridge', 'hip', 'valley', 'change of pitch']);
+
+/** Corners run counter-clockwise in plan, so clockwise on the screen: outside is on a fixed side of the edge. */
+const outward = (turn: number, upright: number): number => (turn === upright ? 14 : -6);
+
+const middleOf = (points: readonly (readonly [number, number])[]): [number, number] => [
+  points.reduce((sum, [x]) => sum + x, 0) / points.length,
+  points.reduce((sum, [, y]) => sum + y, 0) / points.length,
+];
+
+/** Direction the water runs, on the plan with north up. */
+function fallOf({ joined }: Plane): [number, number] {
+  const turn = (joined.face.place.facing * Math.PI) / 180;
+  return [Math.sin(turn), Math.cos(turn)];
+}
