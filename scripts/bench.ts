@@ -155,4 +155,7 @@ reportWater('10 ft × 10 ft with a wall, 1/2 in cells', planJob(detail, library)
 reportWater('10 ft × 10 ft with a wall, cut at the edges', planJob(detail, library), finished);
 reportWater('Ringing House, north plane, cut at the edges', planJob(ringingHouse, library), finished);
 for (const plane of ['south', 'north'])
-  reportWater(`the whole Ringing House, ${plane} and what shares its valleys`, planJob(wholeHouse, library), { plane, stage: 'finished' });
+  reportWater(`the whole Ringing House, ${plane} and what shares its valleys`, planJob(wholeHouse, library), {
+    plane,
+    stage: 'finished',
+  });

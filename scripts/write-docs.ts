@@ -72,7 +72,9 @@ const openApi = {
         version: { type: 'integer' },
         updatedAt: { type: 'string', format: 'date-time' },
         slope: { type: 'string' },
+        slopes: { type: 'integer' },
         walls: { type: 'integer' },
+        features: { type: 'integer' },
       }),
       StoredJob: object({
         id: id.schema,

@@ -7,8 +7,12 @@ export type JobSummary = {
   readonly name: string;
   readonly version: number;
   readonly updatedAt: string;
+  /** Its first slope, and how many there are. */
   readonly slope: string;
+  readonly slopes: number;
   readonly walls: number;
+  /** Chimneys, skylights, pipes and the like. */
+  readonly features: number;
 };
 export type SaveOutcome =
   | { readonly kind: 'saved'; readonly version: number }
@@ -65,11 +69,21 @@ export class Store {
       version: number;
       updated_at: Date;
       slope: string;
+      slopes: number;
       walls: number;
+      features: number;
     }>(
       `SELECT j.id, j.version, j.updated_at, r.body ->> 'name' AS name,
-              r.body #>> '{planes,0,name}' AS slope, json_array_length(r.body #> '{planes,0,walls}') AS walls
+              slope.first AS slope, slope.count AS slopes, slope.walls,
+              json_array_length(COALESCE(r.body -> 'features', '[]')) AS features
        FROM jobs j JOIN job_revisions r ON r.job_id = j.id AND r.organisation_id = j.organisation_id AND r.version = j.version
+       CROSS JOIN LATERAL (
+         -- version 1 documents hold their slopes themselves, later ones by the part of the roof
+         SELECT (array_agg(plane ->> 'name'))[1] AS first, count(*)::int AS count,
+                COALESCE(sum(json_array_length(plane -> 'walls')), 0)::int AS walls
+         FROM json_array_elements(COALESCE(r.body -> 'parts', json_build_array(r.body))) part,
+              json_array_elements(part -> 'planes') plane
+       ) slope
        WHERE j.organisation_id = $1 AND j.deleted_at IS NULL
        ORDER BY j.updated_at DESC, j.id`,
       [this.#organisation],

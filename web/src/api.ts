@@ -10,7 +10,9 @@ const summarySchema = z.object({
   version: z.number(),
   updatedAt: z.string(),
   slope: z.string(),
+  slopes: z.number(),
   walls: z.number(),
+  features: z.number(),
 });
 export type JobSummary = z.infer<typeof summarySchema>;
 

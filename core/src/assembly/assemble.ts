@@ -36,7 +36,18 @@ export function assemble(parts: readonly Assembly[]): Assembly {
   };
 }
 
-export const emptyAssembly: Assembly = { facets: [], joints: [], pieces: [], fasteners: [], zones: [], steps: [], findings: [], sheets: [], drifts: [], extras: [] };
+export const emptyAssembly: Assembly = {
+  facets: [],
+  joints: [],
+  pieces: [],
+  fasteners: [],
+  zones: [],
+  steps: [],
+  findings: [],
+  sheets: [],
+  drifts: [],
+  extras: [],
+};
 
 /** Drops references to pieces that were not made (a course wholly taken up by what stands on it). */
 export function withKnownSupports(assembly: Assembly): Assembly {

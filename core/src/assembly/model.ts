@@ -36,7 +36,12 @@ export type EdgeHold = 'open' | 'letIn' | 'bonded' | 'sealed';
  * What a piece covers on one facet. `holds` has one entry for all edges or one an edge. `lay`: its place in the stack where that is not
  * the piece's own, because the piece is slit and part of it slid under something (underlayment below a chimney).
  */
-export type Cover = { readonly facet: string; readonly outline: Outline; readonly holds: readonly EdgeHold[]; readonly lay?: LayKey };
+export type Cover = {
+  readonly facet: string;
+  readonly outline: Outline;
+  readonly holds: readonly EdgeHold[];
+  readonly lay?: LayKey;
+};
 
 export const ROLES = {
   gutterApron: 'gutter apron',

@@ -92,7 +92,14 @@ const nail = z.strictObject({
   suits: z.array(z.enum(METALS)),
 });
 /** Sheet that pans, crickets and counterflashing are cut from. */
-const flatSheet = z.strictObject({ ...common, ...packaged, ...sheetMetal, kind: z.literal('flatSheet'), length: size, width: size });
+const flatSheet = z.strictObject({
+  ...common,
+  ...packaged,
+  ...sheetMetal,
+  kind: z.literal('flatSheet'),
+  length: size,
+  width: size,
+});
 const cleat = z.strictObject({ ...common, ...packaged, ...sheetMetal, kind: z.literal('cleat') });
 /** A base with a collar for a round pipe; `centre` is the pipe's centre above the base's lower edge. */
 const boot = z.strictObject({

@@ -10,7 +10,11 @@ import { type Block, type Front, type PlacedWall, blocksBehind, placeWalls } fro
 export const TROUGH = inches(2);
 
 /** Where a feature stands on its slope's chart: its near side and front, or a pipe's centre. */
-export function featurePoint(feature: Exclude<Feature, { kind: 'headwall' }>, plane: Plane, width: number): { x: number; y: number } {
+export function featurePoint(
+  feature: Exclude<Feature, { kind: 'headwall' }>,
+  plane: Plane,
+  width: number,
+): { x: number; y: number } {
   const { across } = feature;
   const x = across.from === 'left' ? across.distance : plane.eaveLength - across.distance - width;
   return { x, y: slopeLength(feature.up, plane.pitch) };
@@ -99,7 +103,10 @@ function addChimney(chimney: FeatureOf<'chimney'>, plane: Plane, walls: PlacedWa
   const cladding = chimney.masonry ? 'masonry' : 'boards';
   const rest = { height, cladding, counter, jointSpacing, stepFlashing } as const;
   frames.push(frame);
-  walls.push(faceWall(`${id}L`, `${name}, left side`, -1, frame, rest), faceWall(`${id}R`, `${name}, right side`, 1, frame, rest));
+  walls.push(
+    faceWall(`${id}L`, `${name}, left side`, -1, frame, rest),
+    faceWall(`${id}R`, `${name}, right side`, 1, frame, rest),
+  );
   fronts.push({
     id: `${id}F`,
     name: `${name}, front`,
@@ -120,9 +127,19 @@ function addChimney(chimney: FeatureOf<'chimney'>, plane: Plane, walls: PlacedWa
 function addSkylight(skylight: FeatureOf<'skylight'>, plane: Plane, walls: PlacedWall[], frames: Frame[]): void {
   const { id, name, upstand } = skylight;
   const frame: Frame = { ...footprint(skylight, plane), id, apronLeg: SILL_LEG, hasBack: true };
-  const rest = { height: upstand, cladding: 'frame', counter: 'reglet', jointSpacing: inches(8 / 3), stepFlashing: null, inKit: skylight.flashing === 'kit' } as const;
+  const rest = {
+    height: upstand,
+    cladding: 'frame',
+    counter: 'reglet',
+    jointSpacing: inches(8 / 3),
+    stepFlashing: null,
+    inKit: skylight.flashing === 'kit',
+  } as const;
   frames.push(frame);
-  walls.push(faceWall(`${id}L`, `${name}, left side`, -1, frame, rest), faceWall(`${id}R`, `${name}, right side`, 1, frame, rest));
+  walls.push(
+    faceWall(`${id}L`, `${name}, left side`, -1, frame, rest),
+    faceWall(`${id}R`, `${name}, right side`, 1, frame, rest),
+  );
 }
 
 function headwallFront(headwall: FeatureOf<'headwall'>, plane: Plane, walls: readonly PlacedWall[]): Front {
@@ -169,7 +186,13 @@ function addDormers(job: Job, plane: Plane, walls: PlacedWall[], fronts: Front[]
       hasBack: false,
     };
     frames.push(frame);
-    const rest = { height: part.height, cladding: part.cladding, counter: 'reglet', jointSpacing: inches(8 / 3), stepFlashing: null } as const;
+    const rest = {
+      height: part.height,
+      cladding: part.cladding,
+      counter: 'reglet',
+      jointSpacing: inches(8 / 3),
+      stepFlashing: null,
+    } as const;
     walls.push(
       faceWall(`${id}L`, `${part.name}, left cheek`, -1, frame, rest),
       faceWall(`${id}R`, `${part.name}, right cheek`, 1, frame, rest),
@@ -193,13 +216,20 @@ function addDormers(job: Job, plane: Plane, walls: PlacedWall[], fronts: Front[]
 }
 
 /** The last course under an apron of roof leg `apronLeg` whose wall stands at `y`: the last n with y(n) < y − a. */
-export const lastUnderApron = (layout: CourseLayout, y: number, apronLeg: number): number => lastCourseBelow(layout, y - apronLeg);
+export const lastUnderApron = (layout: CourseLayout, y: number, apronLeg: number): number =>
+  lastCourseBelow(layout, y - apronLeg);
 
 /**
  * What a course is cut round. In front of a frame the courses over its apron's leg are left out; beside it they stop at its faces;
  * behind it the first course stops short of the back so that the trough stays open, and no tail of a lower course is squeezed in there.
  */
-export function blocksFor(n: number, walls: readonly PlacedWall[], frames: readonly Frame[], plane: Plane, layout: CourseLayout): Block[] {
+export function blocksFor(
+  n: number,
+  walls: readonly PlacedWall[],
+  frames: readonly Frame[],
+  plane: Plane,
+  layout: CourseLayout,
+): Block[] {
   const others = walls.filter((wall) => wall.partOf === undefined);
   const blocks = blocksBehind(others, plane.eaveLength);
   for (const frame of frames) {

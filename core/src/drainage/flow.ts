@@ -111,7 +111,8 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     for (let state = topOf(cell); state > stackStart[cell]!; state--) if (layerAt[state]! <= layer) return state;
     return stackStart[cell]!;
   };
-  const holdAt = (layer: number, chart: number, edge: number): EdgeHold => sheet.holds.get(layer * charts.length + chart)?.[edge] ?? 'open';
+  const holdAt = (layer: number, chart: number, edge: number): EdgeHold =>
+    sheet.holds.get(layer * charts.length + chart)?.[edge] ?? 'open';
   /** Does an edge keep water from passing under it sideways or uphill? */
   const isHeld = (hold: EdgeHold): boolean =>
     hold === 'bonded' || hold === 'letIn' || (hold === 'sealed' && !settings.sealedOpen);
@@ -201,7 +202,13 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     }
   };
   /** The edge of a slanting piece nearest to a cell's border: its number in the piece's outline, and whether it faces more sideways. */
-  const slantAt = (layer: number, index: number, cell: number, dx: number, dy: number): { edge: number; sideways: boolean } | undefined => {
+  const slantAt = (
+    layer: number,
+    index: number,
+    cell: number,
+    dx: number,
+    dy: number,
+  ): { edge: number; sideways: boolean } | undefined => {
     const outlines = sheet.slants.get(layer * charts.length + index);
     if (!outlines) return undefined;
     const chart = charts[index]!;
@@ -234,7 +241,7 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
   /** How a piece's edge towards a neighbouring cell is held; a slanting piece's by the edge that is really there. */
   const holdTowards = (layer: number, index: number, edge: number, cell: number, dx: number, dy: number): EdgeHold => {
     const slant = slantAt(layer, index, cell, dx, dy);
-    return holdAt(layer, index, slant && slant.edge < 4 ? slant.edge : edge);
+    return holdAt(layer, index, slant ? slant.edge : edge);
   };
   const rowOf = (cell: number): number => {
     const chart = charts[chartOf[cell]!]!;
@@ -391,7 +398,8 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     if (running) {
       const why = CAUSES[cause[2 * state]!]!;
       if (layer === 0) {
-        if (finished || chart.kind === 'roof' || why !== 'none') leak(2 * state, 'bare', why === 'none' ? 'gap' : why, blame[2 * state]!);
+        if (finished || chart.kind === 'roof' || why !== 'none')
+          leak(2 * state, 'bare', why === 'none' ? 'gap' : why, blame[2 * state]!);
       } else if (finished && SHEETS.has(role)) leak(2 * state, 'under', why === 'none' ? 'gap' : why, blame[2 * state]! || layer);
     }
     fasteners(state, cell, chart.columns[column]!, chart.columns[column + 1]!);

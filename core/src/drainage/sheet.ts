@@ -105,7 +105,7 @@ export type Sheet = {
   readonly stackStart: Int32Array;
   /** Layer of the piece at each state; 0 for the deck. */
   readonly layerAt: Int32Array;
-  /** How the lower, right, upper and left edge of each layer's rectangle is held, by layer and chart: 4 codes. */
+  /** How each edge of a layer's shape is held, by layer and chart; of a rectangle the lower, right, upper and left one. */
   readonly holds: ReadonlyMap<number, readonly EdgeHold[]>;
   readonly holes: ReadonlyMap<number, readonly Hole[]>;
   /** Outlines whose edges slant, by layer and chart: which of them face uphill is asked of the edge itself. */
@@ -233,7 +233,7 @@ function rectsOf(
     const rect: Rect = { layer, chart, ...box, ...(isAligned(points) ? {} : { outline: points }) };
     holds.set(
       layer * made.length + chart,
-      [0, 1, 2, 3].map((i) => holdOf(cover.holds, i)),
+      cover.outline.map((_, i) => holdOf(cover.holds, i)),
     );
     const joints = cover.facet === own ? (piece.joints ?? []) : [];
     const slits = joints.filter((x) => x - SLIT / 2 > rect.x0 && x + SLIT / 2 < rect.x1);
@@ -265,7 +265,12 @@ type Window = { readonly x0: number; readonly x1: number; readonly y0: number; r
 
 function clip(rect: Rect, made: readonly Made[], window: Window | undefined): Rect[] {
   const { joint } = made[rect.chart]!;
-  const all = { x0: Number.NEGATIVE_INFINITY, x1: Number.POSITIVE_INFINITY, y0: Number.NEGATIVE_INFINITY, y1: Number.POSITIVE_INFINITY };
+  const all = {
+    x0: Number.NEGATIVE_INFINITY,
+    x1: Number.POSITIVE_INFINITY,
+    y0: Number.NEGATIVE_INFINITY,
+    y1: Number.POSITIVE_INFINITY,
+  };
   const { x0, x1, y0, y1 } = window ?? all;
   const along = joint?.kind === 'side' ? [y0, y1] : [x0, x1];
   const up = joint ? [0, WALL_LOOKED_AT] : [y0, y1];
@@ -364,7 +369,8 @@ function layCharts(
     for (const outline of facet.taken ?? []) markInside(chart, outline, (cell) => void (chart.taken[cell] = 1));
     for (const { facet: on, outline, towards } of assembly.drifts)
       if (on === facet.id) markInside(chart, outline, (cell) => void (chart.drift[cell] = towards));
-    for (const rect of rects) if (rect.chart === i && roles.get(rect.layer) === 'course' && !rect.outline) chart.butts[lineNear(rows, rect.y0)] = 1;
+    for (const rect of rects)
+      if (rect.chart === i && roles.get(rect.layer) === 'course' && !rect.outline) chart.butts[lineNear(rows, rect.y0)] = 1;
   });
   made.forEach(({ facet, joint, host }, i) => {
     if (!joint) return;
@@ -373,7 +379,13 @@ function layCharts(
     const slanted = rects.filter((rect) => rect.chart === i && rect.outline).flatMap(({ y0, y1 }) => steps(y0, y1));
     const top = Math.min(WALL_LOOKED_AT, heightOf(facet, joint, pitchOf(made, host)));
     const rows = gridLines([0, top, ...[...heights, ...slanted].filter((y) => y < top)], cellSize);
-    const chart = add(facet, 'wall', joint.kind === 'side' ? roof.rows : roof.columns, rows, joint.kind === 'side' ? undefined : joint.onA[0][1]);
+    const chart = add(
+      facet,
+      'wall',
+      joint.kind === 'side' ? roof.rows : roof.columns,
+      rows,
+      joint.kind === 'side' ? undefined : joint.onA[0][1],
+    );
     const [low, high] = joint.kind === 'side' ? [joint.onA[0][1], joint.onA[1][1]] : [joint.onA[0][0], joint.onA[1][0]];
     for (let column = 0; column < chart.columnCount; column++) {
       for (let row = 0; row < chart.rowCount; row++) {
@@ -410,7 +422,9 @@ function roofLines(
   const box = bounds(facet.outline);
   const onRoof = rects.filter(({ chart }) => chart === index);
   const onWall = (kind: 'side' | 'across') =>
-    walls.flatMap(({ chart, joint }) => ((joint!.kind === 'side') === (kind === 'side') ? rects.filter((rect) => rect.chart === chart) : []));
+    walls.flatMap(({ chart, joint }) =>
+      (joint!.kind === 'side') === (kind === 'side') ? rects.filter((rect) => rect.chart === chart) : [],
+    );
   const lowest = Math.min(box.y0, ...onRoof.map(({ y0 }) => y0));
   const { x0, x1, y0, y1 } = window ?? { x0: box.x0, x1: box.x1, y0: lowest, y1: box.y1 };
   const low = Math.max(lowest, y0);
@@ -539,7 +553,9 @@ function fillStacks(
   });
   return {
     charts,
-    folds: folds.filter(({ roof, along, line }) => line >= 0 && line < (along === 'column' ? charts[roof]!.columnCount : charts[roof]!.rowCount)),
+    folds: folds.filter(
+      ({ roof, along, line }) => line >= 0 && line < (along === 'column' ? charts[roof]!.columnCount : charts[roof]!.rowCount),
+    ),
     pieces,
     cellCount,
     stateCount,
@@ -576,7 +592,11 @@ function cellsOnLine(chart: Chart, [low, high]: Joint['onA']): OnLine[] {
   return found.sort((p, q) => p.along - q.along);
 }
 
-function linkValleys(assembly: Assembly, charts: readonly Chart[], chartOf: ReadonlyMap<string, number>): Map<number, ValleyCell> {
+function linkValleys(
+  assembly: Assembly,
+  charts: readonly Chart[],
+  chartOf: ReadonlyMap<string, number>,
+): Map<number, ValleyCell> {
   const links = new Map<number, ValleyCell>();
   for (const { kind, a, b, onA, onB } of assembly.joints) {
     const [first, second] = [chartOf.get(a), chartOf.get(b)];

@@ -79,7 +79,9 @@ function apply(assembly: Assembly, whatIf: WhatIf): Assembly | string {
       if (!assembly.pieces.some(({ role }) => role === 'iceBarrier'))
         return 'There are no ice barrier strips to lay in another order.';
       return change((piece) =>
-        piece.role === 'iceBarrier' ? { ...piece, lay: [piece.lay[0], piece.lay[1], -piece.lay[2], piece.lay[3], piece.lay[4]] } : piece,
+        piece.role === 'iceBarrier'
+          ? { ...piece, lay: [piece.lay[0], piece.lay[1], -piece.lay[2], piece.lay[3], piece.lay[4]] }
+          : piece,
       );
     }
   }

@@ -24,7 +24,10 @@ export function checkJob(job: Job, library: Library): Issue[] {
   const hidden = job.parts.flatMap((part, i) =>
     part.planes
       .filter(({ id }) => !planes.some((plane) => plane.id === id))
-      .map(({ name }) => ({ path: `parts.${i}.planes`, message: `${name}: other parts of the roof cover it wholly; move or shrink them.` })),
+      .map(({ name }) => ({
+        path: `parts.${i}.planes`,
+        message: `${name}: other parts of the roof cover it wholly; move or shrink them.`,
+      })),
   );
   return [
     ...hidden,
@@ -37,7 +40,8 @@ export function checkJob(job: Job, library: Library): Issue[] {
 /** Where a slope's record stands in the document. */
 function pathOf(job: Job, plane: { readonly id: string }): { part: string; record: string } {
   for (const [i, part] of job.parts.entries())
-    for (const [j, { id }] of part.planes.entries()) if (id === plane.id) return { part: `parts.${i}`, record: `parts.${i}.planes.${j}` };
+    for (const [j, { id }] of part.planes.entries())
+      if (id === plane.id) return { part: `parts.${i}`, record: `parts.${i}.planes.${j}` };
   throw new Error(`no slope ${plane.id}`);
 }
 
@@ -47,21 +51,32 @@ function checkIds(job: Job): Issue[] {
   const parts = new Set<string>();
   const marks = new Set<string>();
   job.parts.forEach((part, i) => {
-    if (parts.has(part.id)) issues.push({ path: `parts.${i}.id`, message: `${part.name}: another part of the roof has the id "${part.id}".` });
+    if (parts.has(part.id))
+      issues.push({ path: `parts.${i}.id`, message: `${part.name}: another part of the roof has the id "${part.id}".` });
     parts.add(part.id);
     part.planes.forEach((plane, j) => {
-      if (planes.has(plane.id)) issues.push({ path: `parts.${i}.planes.${j}.id`, message: `${plane.name}: another slope has the id "${plane.id}".` });
+      if (planes.has(plane.id))
+        issues.push({ path: `parts.${i}.planes.${j}.id`, message: `${plane.name}: another slope has the id "${plane.id}".` });
       planes.add(plane.id);
       plane.walls.forEach((wall, w) => {
-        if (marks.has(wall.id)) issues.push({ path: `parts.${i}.planes.${j}.walls.${w}.id`, message: `${wall.name}, mark: another wall is already marked ${wall.id}.` });
+        if (marks.has(wall.id))
+          issues.push({
+            path: `parts.${i}.planes.${j}.walls.${w}.id`,
+            message: `${wall.name}, mark: another wall is already marked ${wall.id}.`,
+          });
         marks.add(wall.id);
       });
     });
   });
   job.features.forEach((feature, i) => {
-    if (marks.has(feature.id)) issues.push({ path: `features.${i}.id`, message: `${feature.name}, mark: something else is already marked ${feature.id}.` });
+    if (marks.has(feature.id))
+      issues.push({
+        path: `features.${i}.id`,
+        message: `${feature.name}, mark: something else is already marked ${feature.id}.`,
+      });
     marks.add(feature.id);
-    if (!planes.has(feature.plane)) issues.push({ path: `features.${i}.plane`, message: `${feature.name}, slope: there is no slope "${feature.plane}".` });
+    if (!planes.has(feature.plane))
+      issues.push({ path: `features.${i}.plane`, message: `${feature.name}, slope: there is no slope "${feature.plane}".` });
   });
   return issues;
 }
@@ -114,49 +129,70 @@ function checkFeatures(job: Job, planes: readonly Plane[]): Issue[] {
     if (feature.kind !== 'headwall') return;
     const plane = planes.find(({ id }) => id === feature.plane);
     if (plane && plane.top !== 'wall')
-      issues.push({ path: `features.${i}.plane`, message: `${feature.name}, slope: ${plane.name} does not end against a wall at its top; set its top to a wall first.` });
+      issues.push({
+        path: `features.${i}.plane`,
+        message: `${feature.name}, slope: ${plane.name} does not end against a wall at its top; set its top to a wall first.`,
+      });
     if (job.features.some((other, j) => j < i && other.kind === 'headwall' && other.plane === feature.plane))
-      issues.push({ path: `features.${i}.plane`, message: `${feature.name}, slope: the wall along the top of that slope is already there.` });
+      issues.push({
+        path: `features.${i}.plane`,
+        message: `${feature.name}, slope: the wall along the top of that slope is already there.`,
+      });
   });
   for (const { feature, i, plane, foot } of placed) {
     const path = `features.${i}`;
     const width = foot.x1 - foot.x0;
-    const say = (field: string, message: string): void => void issues.push({ path: `${path}.${field}`, message: `${feature.name}, ${message}` });
+    const say = (field: string, message: string): void =>
+      void issues.push({ path: `${path}.${field}`, message: `${feature.name}, ${message}` });
     if (width > plane.eaveLength + LINE_TOLERANCE)
       say('across.distance', `width: ${print(width)} is wider than the slope it stands on, ${print(plane.eaveLength)}.`);
     else if (foot.x0 < -LINE_TOLERANCE || foot.x1 > plane.eaveLength + LINE_TOLERANCE)
       say('across.distance', `across the slope: it would stand past the ${foot.x0 < 0 ? 'left' : 'right'} end of ${plane.name}.`);
     else if (foot.from < 0) say('up.length', `up the slope: it would hang over the eave.`);
     else if (foot.to > plane.slope.length + LINE_TOLERANCE)
-      say('up.length', `up the slope: its upper end, ${print(foot.to)}, is past the top of ${plane.name}, ${print(plane.slope.length)}.`);
+      say(
+        'up.length',
+        `up the slope: its upper end, ${print(foot.to)}, is past the top of ${plane.name}, ${print(plane.slope.length)}.`,
+      );
     else {
       const on = rectangleOf(foot);
       const kept = intersectOutlines(plane.outline, on).reduce((sum, part) => sum + outlineArea(part), 0);
       const inHole = plane.holes.some((hole) => intersectOutlines(hole, on).length > 0 || isWithin(hole, [foot.x0, foot.from]));
       if (kept < outlineArea(on) - 100 || inHole) {
         const valley = plane.edges.find(({ kind, from, to }) => kind === 'valley' && crosses(on, from, to));
-        say('across.distance', valley ? 'place: it would stand in a valley.' : `place: it would stand off ${plane.name}, where another part of the roof is.`);
+        say(
+          'across.distance',
+          valley
+            ? 'place: it would stand in a valley.'
+            : `place: it would stand off ${plane.name}, where another part of the roof is.`,
+        );
       }
     }
     for (const other of placed) {
       if (other.i >= i || other.plane !== plane) continue;
-      const apart = foot.x0 >= other.foot.x1 || foot.x1 <= other.foot.x0 || foot.from >= other.foot.to || foot.to <= other.foot.from;
+      const apart =
+        foot.x0 >= other.foot.x1 || foot.x1 <= other.foot.x0 || foot.from >= other.foot.to || foot.to <= other.foot.from;
       if (!apart) say('across.distance', `place: it would overlap ${other.feature.name}.`);
     }
     const wall = plane.walls.find(
-      ({ x, from, to }) => x > foot.x0 + LINE_TOLERANCE && x < foot.x1 - LINE_TOLERANCE && from < foot.to && (to ?? plane.slope.length) > foot.from,
+      ({ x, from, to }) =>
+        x > foot.x0 + LINE_TOLERANCE && x < foot.x1 - LINE_TOLERANCE && from < foot.to && (to ?? plane.slope.length) > foot.from,
     );
     if (wall) say('across.distance', `place: ${wall.name} runs through it.`);
-    else if (blocksBehind(placeWalls(plane.walls, plane.slope.length), plane.eaveLength).some((block) => foot.x1 > block.x0 + 1 && foot.x0 < block.x1 - 1 && foot.to > block.from && foot.from < block.to))
+    else if (
+      blocksBehind(placeWalls(plane.walls, plane.slope.length), plane.eaveLength).some(
+        (block) => foot.x1 > block.x0 + 1 && foot.x0 < block.x1 - 1 && foot.to > block.from && foot.from < block.to,
+      )
+    )
       say('across.distance', 'place: a wall takes up that part of the slope.');
   }
   return issues;
 }
 
 const crosses = (outline: Outline, from: readonly [number, number], to: readonly [number, number]): boolean =>
-  Array.from({ length: 41 }, (_, i) => i / 40).some((t) => isWithin(outline, [from[0] + (to[0] - from[0]) * t, from[1] + (to[1] - from[1]) * t])) ||
-  outline.some((corner) => distanceToStretch(corner, from, to) < 50);
-
+  Array.from({ length: 41 }, (_, i) => i / 40).some((t) =>
+    isWithin(outline, [from[0] + (to[0] - from[0]) * t, from[1] + (to[1] - from[1]) * t]),
+  ) || outline.some((corner) => distanceToStretch(corner, from, to) < 50);
 
 const PRODUCT_FIELDS: readonly { path: string; label: string; kind: ItemKind; id: (job: Job) => string }[] = [
   { path: 'covering.shingle', label: 'Shingle', kind: 'shingle', id: (job) => job.covering.shingle },
@@ -174,11 +210,16 @@ function checkReferences(job: Job, { packs, catalog }: Library): Issue[] {
   }
   const missing = (path: string, name: string, kind: 'stepFlashing' | 'boot', id: string | null): void => {
     if (id === null || findItem(catalog, kind, id)) return;
-    issues.push({ path, message: `${name}, ${kind === 'boot' ? 'base' : 'step flashing'}: the catalog has no such item as "${id}".` });
+    issues.push({
+      path,
+      message: `${name}, ${kind === 'boot' ? 'base' : 'step flashing'}: the catalog has no such item as "${id}".`,
+    });
   };
   job.parts.forEach((part, i) =>
     part.planes.forEach((plane, p) =>
-      plane.walls.forEach((wall, j) => missing(`parts.${i}.planes.${p}.walls.${j}.stepFlashing`, wall.name, 'stepFlashing', wall.stepFlashing)),
+      plane.walls.forEach((wall, j) =>
+        missing(`parts.${i}.planes.${p}.walls.${j}.stepFlashing`, wall.name, 'stepFlashing', wall.stepFlashing),
+      ),
     ),
   );
   job.features.forEach((feature, i) => {

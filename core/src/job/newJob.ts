@@ -80,28 +80,87 @@ export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | unde
   const host = parts[0]?.planes[0]?.id;
   switch (kind) {
     case 'slope':
-      return { kind, id, name, ...COMMON, place, eaveLength: inches(240), slope: { kind: 'level', length: inches(120) }, planes: [record(id, name)] };
+      return {
+        kind,
+        id,
+        name,
+        ...COMMON,
+        place,
+        eaveLength: inches(240),
+        slope: { kind: 'level', length: inches(120) },
+        planes: [record(id, name)],
+      };
     case 'gable':
-      return { kind, id, name, ...COMMON, place, eaveLength: inches(480), slope: { kind: 'level', length: inches(180) }, planes: slopes(['front', 'back'], ['front', 'back']) };
+      return {
+        kind,
+        id,
+        name,
+        ...COMMON,
+        place,
+        eaveLength: inches(480),
+        slope: { kind: 'level', length: inches(180) },
+        planes: slopes(['front', 'back'], ['front', 'back']),
+      };
     case 'hip':
-      return { kind, id, name, ...COMMON, place, eaveLength: inches(480), width: inches(300), planes: slopes(['front', 'right', 'back', 'left'], ['front', 'right', 'back', 'left']) };
+      return {
+        kind,
+        id,
+        name,
+        ...COMMON,
+        place,
+        eaveLength: inches(480),
+        width: inches(300),
+        planes: slopes(['front', 'right', 'back', 'left'], ['front', 'right', 'back', 'left']),
+      };
     case 'crossGable':
-      return host === undefined ? undefined : { kind, id, name, ...COMMON, host, centre: inches(120), halfWidth: inches(72), projection: 0, rise: 0, planes: slopes(['left', 'right'], ['left slope', 'right slope']) };
+      return host === undefined
+        ? undefined
+        : {
+            kind,
+            id,
+            name,
+            ...COMMON,
+            host,
+            centre: inches(120),
+            halfWidth: inches(72),
+            projection: 0,
+            rise: 0,
+            planes: slopes(['left', 'right'], ['left slope', 'right slope']),
+          };
     case 'dormer':
       return host === undefined
         ? undefined
-        : { kind, id, name, ...COMMON, overhang: 0, host, centre: inches(120), width: inches(48), from: { kind: 'slope', length: inches(48) }, height: inches(30), cladding: 'boards', planes: slopes(['left', 'right'], ['left slope', 'right slope']) };
+        : {
+            kind,
+            id,
+            name,
+            ...COMMON,
+            overhang: 0,
+            host,
+            centre: inches(120),
+            width: inches(48),
+            from: { kind: 'slope', length: inches(48) },
+            height: inches(30),
+            cladding: 'boards',
+            planes: slopes(['left', 'right'], ['left slope', 'right slope']),
+          };
   }
 }
 
 /** A feature to fill in on a slope, marked with the next free number, in the slope's middle. */
-export function newFeature(kind: Feature['kind'], job: Job, plane: { readonly id: string; readonly eaveLength: number; readonly slope: { readonly length: number } }): Feature {
+export function newFeature(
+  kind: Feature['kind'],
+  job: Job,
+  plane: { readonly id: string; readonly eaveLength: number; readonly slope: { readonly length: number } },
+): Feature {
   const prefix = { chimney: 'CH', skylight: 'SK', pipe: 'P', standoffs: 'ST', headwall: 'HW' }[kind];
   const used = job.features.map(({ id }) => id);
   let number = 1;
   while (used.includes(`${prefix}${number}`)) number++;
   const id = `${prefix}${number}`;
-  const label = { chimney: 'Chimney', skylight: 'Skylight', pipe: 'Pipe', standoffs: 'Standoff grid', headwall: 'Headwall' }[kind];
+  const label = { chimney: 'Chimney', skylight: 'Skylight', pipe: 'Pipe', standoffs: 'Standoff grid', headwall: 'Headwall' }[
+    kind
+  ];
   const at = (width: number, up: number) => ({
     across: { from: 'left' as const, distance: Math.max(0, (plane.eaveLength - width) / 2) },
     up: { kind: 'slope' as const, length: Math.max(inches(12), Math.min(up, plane.slope.length / 2)) },
@@ -110,15 +169,61 @@ export function newFeature(kind: Feature['kind'], job: Job, plane: { readonly id
   const jointSpacing = inches(8 / 3);
   switch (kind) {
     case 'chimney':
-      return { kind, ...common, ...at(inches(24), inches(60)), width: inches(24), depth: inches(24), height: inches(48), masonry: true, jointSpacing, apronLeg: inches(4), back: 'by the rules', cricketHeight: null, counter: 'stepped', stepFlashing: null };
+      return {
+        kind,
+        ...common,
+        ...at(inches(24), inches(60)),
+        width: inches(24),
+        depth: inches(24),
+        height: inches(48),
+        masonry: true,
+        jointSpacing,
+        apronLeg: inches(4),
+        back: 'by the rules',
+        cricketHeight: null,
+        counter: 'stepped',
+        stepFlashing: null,
+      };
     case 'skylight':
-      return { kind, ...common, ...at(inches(30.5), inches(70)), width: inches(30.5), height: inches(46.5), mount: 'deck', upstand: inches(4), flashing: 'kit', bedding: 'dry', work: 'new opening', strip: 'renewing', age: 0 };
+      return {
+        kind,
+        ...common,
+        ...at(inches(30.5), inches(70)),
+        width: inches(30.5),
+        height: inches(46.5),
+        mount: 'deck',
+        upstand: inches(4),
+        flashing: 'kit',
+        bedding: 'dry',
+        work: 'new opening',
+        strip: 'renewing',
+        age: 0,
+      };
     case 'pipe':
       return { kind, ...common, ...at(0, inches(72)), diameter: inches(3.5), material: 'plastic', hot: false, boot: null };
     case 'standoffs':
-      return { kind, ...common, ...at(inches(96), inches(48)), rows: 2, columns: 3, spacingAcross: inches(48), spacingUp: inches(48), diameter: inches(1.5) };
+      return {
+        kind,
+        ...common,
+        ...at(inches(96), inches(48)),
+        rows: 2,
+        columns: 3,
+        spacingAcross: inches(48),
+        spacingUp: inches(48),
+        diameter: inches(1.5),
+      };
     case 'headwall':
-      return { kind, ...common, height: inches(96), cladding: 'boards', jointSpacing, apronLeg: inches(4), apron: 'exposed', counter: 'reglet', throughWall: { veneer: inches(3.625), cavity: inches(1), rise: inches(8), pieceLength: inches(60) } };
+      return {
+        kind,
+        ...common,
+        height: inches(96),
+        cladding: 'boards',
+        jointSpacing,
+        apronLeg: inches(4),
+        apron: 'exposed',
+        counter: 'reglet',
+        throughWall: { veneer: inches(3.625), cavity: inches(1), rise: inches(8), pieceLength: inches(60) },
+      };
   }
 }
 

@@ -80,7 +80,10 @@ export function planJob(job: Job, library: Library): Plan {
     ]),
   );
   const assembly = { ...whole, findings: [...whole.findings, ...meetingFindings(contexts, valleys)] };
-  const runSheet = writeRunSheet(assembly, new Map(contexts.map(({ plane, layout }) => [plane.id, { name: plane.name, layout }])));
+  const runSheet = writeRunSheet(
+    assembly,
+    new Map(contexts.map(({ plane, layout }) => [plane.id, { name: plane.name, layout }])),
+  );
   return {
     ...assembly,
     findings: uniqueFindings(assembly.findings).sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity)),
@@ -179,7 +182,10 @@ function planPlane(context: PlaneContext, mark: string): { assembly: Assembly; p
     pitch: plane.pitch,
     slopeFactor: context.slopeFactor,
     ...(barrier ? { barrier } : {}),
-    walls: context.walls.map((wall) => summariseWall(context, wall, stepCounts.get(wall.id) ?? 0)),
+    // the faces of a chimney or frame are told on its own sheet
+    walls: context.walls
+      .filter(({ partOf }) => partOf === undefined)
+      .map((wall) => summariseWall(context, wall, stepCounts.get(wall.id) ?? 0)),
     requirements: [...rules.values()],
   };
   return {
@@ -240,10 +246,9 @@ function contextOf(
       ...sides.filter(({ role }) => n > 1 || role === 'open').map((side) => besideValley(side, side.clearLow, side.clearHigh)),
       ...details.openings,
     ],
-    slits: [
-      ...frames.map(({ x0, x1, from }) => ({ x0: x0 - WRAP, x1: x1 + WRAP, from })),
-      ...details.slits,
-    ].sort((a, b) => a.from - b.from),
+    slits: [...frames.map(({ x0, x1, from }) => ({ x0: x0 - WRAP, x1: x1 + WRAP, from })), ...details.slits].sort(
+      (a, b) => a.from - b.from,
+    ),
     metal: details.metal,
     nailFree: details.nailFree,
     jointFree: details.jointFree,

@@ -8,7 +8,6 @@ import {
   type SlopeMeasure,
   axesOf,
   bounds,
-
   joinFaces,
   rectangle,
   slopeFactor,
@@ -69,7 +68,11 @@ export function layFaces(job: Job): { made: Made[]; problems: PartProblem[] } {
     }
   }
   for (const { part, i } of waiting)
-    problems.push({ part: i, field: 'host', message: `${part.name}, stands on: there is no slope "${'host' in part ? part.host : ''}".` });
+    problems.push({
+      part: i,
+      field: 'host',
+      message: `${part.name}, stands on: there is no slope "${'host' in part ? part.host : ''}".`,
+    });
   const order = job.parts.flatMap(({ planes }) => planes.map(({ id }) => id));
   made.sort((a, b) => order.indexOf(a.record.id) - order.indexOf(b.record.id));
   return { made, problems };
@@ -80,7 +83,11 @@ function makeFaces(part: Part, host: Face | undefined): Made[] | string {
     case 'slope':
     case 'gable': {
       const run = slopeLength(part.slope, part.pitch) / slopeFactor(part.pitch);
-      const place: RoofPlace = { origin: [part.place.east, part.place.north], facing: part.place.facing, height: part.place.height };
+      const place: RoofPlace = {
+        origin: [part.place.east, part.place.north],
+        facing: part.place.facing,
+        height: part.place.height,
+      };
       const outline = rectangle(0, 0, part.eaveLength, run);
       const front = faceOf(part, part.planes[0]!, place, outline);
       if (part.kind === 'slope') return [front];
@@ -120,7 +127,13 @@ function hipFaces(part: PartOf<'hip'>): Made[] {
 }
 
 /** Two slopes whose ridge runs up the host's slope, from `start` (level, along the host's fall) until the ridge meets the host. */
-function gableOn(part: PartOf<'crossGable'> | PartOf<'dormer'>, host: Face, start: number, half: number, eave: number): Made[] | string {
+function gableOn(
+  part: PartOf<'crossGable'> | PartOf<'dormer'>,
+  host: Face,
+  start: number,
+  half: number,
+  eave: number,
+): Made[] | string {
   const ridge = eave + half * part.pitch;
   const end = (ridge - host.place.height) / host.pitch;
   const run = Math.max(...host.outline.map(([, v]) => v));

@@ -76,7 +76,10 @@ const planeSchema = z.strictObject({
   /** Exposure on this slope alone, where its courses are fitted; null: the covering's. */
   exposure: length(inches(2), inches(24)).nullable().default(null),
   /** Rafters under the deck: from one to the next, and the first from the left end. Null: not measured. */
-  rafters: z.strictObject({ spacing: length(inches(6), inches(96)), first: length(0, inches(96)) }).nullable().default(null),
+  rafters: z
+    .strictObject({ spacing: length(inches(6), inches(96)), first: length(0, inches(96)) })
+    .nullable()
+    .default(null),
 });
 export type PlaneRecord = z.infer<typeof planeSchema>;
 
@@ -100,7 +103,10 @@ const planes = <N extends number>(count: N) =>
 const placeSchema = z.strictObject({
   east: length(-inches(12_000), inches(12_000)),
   north: length(-inches(12_000), inches(12_000)),
-  facing: z.number({ error: 'must be a number of degrees' }).min(0, { error: 'must be from 0 to 360°' }).max(360, { error: 'must be from 0 to 360°' }),
+  facing: z
+    .number({ error: 'must be a number of degrees' })
+    .min(0, { error: 'must be from 0 to 360°' })
+    .max(360, { error: 'must be from 0 to 360°' }),
   height: length(-inches(1_200), inches(2_400)),
 });
 const placed = { place: placeSchema, eaveLength: length(inches(6), inches(12_000)) };

@@ -1,14 +1,36 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { inches, toInches } from '../units/index.ts';
-import { type Face, drainedInto, heightAt, joinFaces, measureLine, outlineArea, rectangle, toPlan, valleySection } from './index.ts';
+import {
+  type Face,
+  drainedInto,
+  heightAt,
+  joinFaces,
+  measureLine,
+  outlineArea,
+  rectangle,
+  toPlan,
+  valleySection,
+} from './index.ts';
 
 const feet = (value: number): number => inches(12 * value);
 
 /** Two slopes whose eaves meet at a square corner at the origin: one faces south, the other west. */
 const corner = (m1: number, m2: number, rise: number): [Face, Face] => [
-  { id: 'a', part: 'a', pitch: m1, place: { origin: [-20_000, 0], facing: 180, height: 0 }, outline: rectangle(0, 0, 40_000, rise / m1) },
-  { id: 'b', part: 'b', pitch: m2, place: { origin: [0, 20_000], facing: 270, height: 0 }, outline: rectangle(0, 0, 40_000, rise / m2) },
+  {
+    id: 'a',
+    part: 'a',
+    pitch: m1,
+    place: { origin: [-20_000, 0], facing: 180, height: 0 },
+    outline: rectangle(0, 0, 40_000, rise / m1),
+  },
+  {
+    id: 'b',
+    part: 'b',
+    pitch: m2,
+    place: { origin: [0, 20_000], facing: 270, height: 0 },
+    outline: rectangle(0, 0, 40_000, rise / m2),
+  },
 ];
 
 describe('two slopes that meet', () => {
@@ -22,7 +44,11 @@ describe('two slopes that meet', () => {
     expect(edge.other).toBe('b');
     expect(b!.edges.some(({ kind, other }) => kind === 'valley' && other === 'a')).toBe(true);
     const k = Math.hypot(1, m1);
-    const line = measureLine(a!.face, toPlan(a!.face, [edge.from[0], edge.from[1] / k]), toPlan(a!.face, [edge.to[0], edge.to[1] / k]));
+    const line = measureLine(
+      a!.face,
+      toPlan(a!.face, [edge.from[0], edge.from[1] / k]),
+      toPlan(a!.face, [edge.to[0], edge.to[1] / k]),
+    );
     expect(toInches(line.planLength)).toBeCloseTo(plan, 1);
     expect(toInches(line.trueLength)).toBeCloseTo(length, 1);
     expect(line.slope * 12).toBeCloseTo(twelfths, 2);
@@ -52,7 +78,13 @@ describe('two slopes that meet', () => {
         fc.double({ min: 0, max: 600, noNaN: true }),
         (m1, m2, facing, height) => {
           const [first] = corner(m1, m2, feet(6));
-          const other: Face = { id: 'b', part: 'b', pitch: m2, place: { origin: [feet(3), feet(25)], facing, height }, outline: rectangle(0, 0, feet(40), feet(8)) };
+          const other: Face = {
+            id: 'b',
+            part: 'b',
+            pitch: m2,
+            place: { origin: [feet(3), feet(25)], facing, height },
+            outline: rectangle(0, 0, feet(40), feet(8)),
+          };
           const joined = joinFaces([first, other]);
           for (const one of joined) {
             const their = joined.find((candidate) => candidate !== one)!;
@@ -75,9 +107,27 @@ describe('two slopes that meet', () => {
 it('drains into each valley of the Ringing House what was worked by hand: 109.6 ft² and 64.2 ft²', () => {
   const run = feet(15 + 1 / 3);
   const half = feet(11 + 1 / 3);
-  const main: Face = { id: 'main', part: 'main', pitch: 0.5, place: { origin: [0, 0], facing: 180, height: 0 }, outline: rectangle(0, 0, feet(44), run) };
-  const west: Face = { id: 'west', part: 'cross', pitch: 0.5, place: { origin: [feet(30) - half, half], facing: 270, height: 0 }, outline: rectangle(0, 0, half, half) };
-  const east: Face = { id: 'east', part: 'cross', pitch: 0.5, place: { origin: [feet(30) + half, 0], facing: 90, height: 0 }, outline: rectangle(0, 0, half, half) };
+  const main: Face = {
+    id: 'main',
+    part: 'main',
+    pitch: 0.5,
+    place: { origin: [0, 0], facing: 180, height: 0 },
+    outline: rectangle(0, 0, feet(44), run),
+  };
+  const west: Face = {
+    id: 'west',
+    part: 'cross',
+    pitch: 0.5,
+    place: { origin: [feet(30) - half, half], facing: 270, height: 0 },
+    outline: rectangle(0, 0, half, half),
+  };
+  const east: Face = {
+    id: 'east',
+    part: 'cross',
+    pitch: 0.5,
+    place: { origin: [feet(30) + half, 0], facing: 90, height: 0 },
+    outline: rectangle(0, 0, half, half),
+  };
   const joined = joinFaces([main, west, east]);
   const squareFeet = (id: string, other: string): number => {
     const one = joined.find(({ face }) => face.id === id)!;
@@ -87,6 +137,11 @@ it('drains into each valley of the Ringing House what was worked by hand: 109.6 
   expect(squareFeet('main', 'west')).toBeCloseTo(109.6, 1);
   expect(squareFeet('main', 'east')).toBeCloseTo(109.6, 1);
   expect(squareFeet('west', 'main')).toBeCloseTo(64.2, 1);
-  expect(joined.find(({ face }) => face.id === 'west')!.edges.map(({ kind }) => kind).sort()).toEqual(['rake', 'ridge', 'valley']);
+  expect(
+    joined
+      .find(({ face }) => face.id === 'west')!
+      .edges.map(({ kind }) => kind)
+      .sort(),
+  ).toEqual(['rake', 'ridge', 'valley']);
   expect(outlineArea(joined[0]!.outline) / Math.hypot(1, 0.5)).toBeCloseTo(feet(44) * run - half * half, -2);
 });

@@ -8,7 +8,10 @@ const SAME_CORNER = 0.01;
 const FINE = 1000;
 
 const whole = (outline: Outline): ClipperLib.Path =>
-  (outlineArea(outline) < 0 ? outline.toReversed() : outline).map(([x, y]) => ({ X: Math.round(x * FINE), Y: Math.round(y * FINE) }));
+  (outlineArea(outline) < 0 ? outline.toReversed() : outline).map(([x, y]) => ({
+    X: Math.round(x * FINE),
+    Y: Math.round(y * FINE),
+  }));
 
 /** An outline with the holes in it; holes run clockwise, so that the surface is on the left of every edge. */
 export type Shape = { readonly outline: Outline; readonly holes: readonly Outline[] };
@@ -22,7 +25,9 @@ function clip(kind: ClipperLib.ClipType, from: Outline, others: readonly Outline
   return ClipperLib.JS.PolyTreeToExPolygons(tree).flatMap(({ outer, holes }): Shape[] => {
     const [outline, ...inner] = [outer, ...holes].map((path) => tidyOutline(path.map(({ X, Y }): Point => [X / FINE, Y / FINE])));
     if (!outline || outline.length < 3 || outlineArea(outline) <= 1) return [];
-    return [{ outline, holes: inner.filter((hole) => hole.length >= 3 && outlineArea(hole) > 1).map((hole) => hole.toReversed()) }];
+    return [
+      { outline, holes: inner.filter((hole) => hole.length >= 3 && outlineArea(hole) > 1).map((hole) => hole.toReversed()) },
+    ];
   });
 }
 

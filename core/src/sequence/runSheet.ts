@@ -53,7 +53,13 @@ export function writeRunSheet(
 
 function titleOf(step: Step, afterName: boolean): string {
   const words =
-    step.course !== undefined ? (step.course === 0 ? 'Starter' : `Course ${step.course}`) : step.stage === 'dry-in' ? 'Dry-in' : 'Finish';
+    step.course !== undefined
+      ? step.course === 0
+        ? 'Starter'
+        : `Course ${step.course}`
+      : step.stage === 'dry-in'
+        ? 'Dry-in'
+        : 'Finish';
   return afterName ? words.toLowerCase() : words;
 }
 
@@ -71,4 +77,6 @@ export function runSheetOf(groups: readonly RunGroup[], plane: string): RunGroup
 
 /** Marks of everything the dry-in lays. */
 export const dryInMarks = (groups: { readonly runSheet: readonly RunGroup[] }): ReadonlySet<string> =>
-  new Set(groups.runSheet.flatMap(({ lines }) => lines.filter(({ stage }) => stage === 'dry-in').flatMap(({ pieces }) => pieces)));
+  new Set(
+    groups.runSheet.flatMap(({ lines }) => lines.filter(({ stage }) => stage === 'dry-in').flatMap(({ pieces }) => pieces)),
+  );

@@ -105,7 +105,10 @@ function quantity(
     case 'reglet':
     case 'valleyMetal':
     case 'strip': {
-      const packing = packCuts([...lengthsOf(pieces), ...extras.flatMap(({ length }) => cutsOf(length ?? 0, item.length))], item.length);
+      const packing = packCuts(
+        [...lengthsOf(pieces), ...extras.flatMap(({ length }) => cutsOf(length ?? 0, item.length))],
+        item.length,
+      );
       return {
         ...packaged({ needed: packing.bins.length, bound: packing.bound }, item),
         unit: 'lengths',

@@ -14,7 +14,9 @@ export type SheetPacking = {
  * as a shear makes them. Not always the fewest possible; `bound` says how few it could be at best.
  */
 export function packSheets(blanks: readonly Blank[], sheet: Blank): SheetPacking {
-  const turned = blanks.map(({ width, length }): Blank => (width <= length ? { width, length } : { width: length, length: width }));
+  const turned = blanks.map(({ width, length }): Blank =>
+    width <= length ? { width, length } : { width: length, length: width },
+  );
   const fits = turned.filter(({ width, length }) => width <= sheet.width + 1e-6 && length <= sheet.length + 1e-6);
   const tooLarge = turned.length - fits.length;
   const shelves: { depth: number; left: number; sheet: number }[] = [];

@@ -1,6 +1,6 @@
 import type { DetailSheet } from '@ruvet/core';
 import { useMemo } from 'react';
-import { useWorkbench } from '../editor/context.ts';
+import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { developPlane } from '../slope/develop.ts';
 import { LaidPieces } from '../slope/LaidPieces.tsx';
 import { useSize } from '../slope/viewport.ts';
@@ -15,10 +15,13 @@ export function DetailDrawing({ sheet }: { sheet: DetailSheet }) {
   const developed = useMemo(() => developPlane(plan, roof), [plan, roof]);
   const laid = useMemo(() => new Map(plan.pieces.map(({ mark }) => [mark, lineOf.get(mark) ?? 1])), [plan, lineOf]);
   const shown = useMemo(() => ({ ...bench, plane, roof, lineOf: laid }), [plan, plane, roof, laid]);
+  const across = useMemo(() => acrossValley(bench, sheet, laid), [plan, sheet, laid]);
   const { x0, x1, y0, y1 } = sheet.window;
   const scale = size ? Math.min(size.width / (x1 - x0), size.height / (y1 - y0)) : 0;
   const [left, top] = size ? [x0 - (size.width / scale - (x1 - x0)) / 2, y1 + (size.height / scale - (y1 - y0)) / 2] : [0, 0];
-  const marks = plan.pieces.filter(({ detail, role, covers }) => detail === sheet.detail && LETTERED.has(role) && covers[0]?.facet === sheet.plane);
+  const marks = plan.pieces.filter(
+    ({ detail, role, covers }) => detail === sheet.detail && LETTERED.has(role) && covers[0]?.facet === sheet.plane,
+  );
   return (
     <div className="detail-drawing" ref={frame}>
       {size && scale > 0 && (
@@ -32,6 +35,19 @@ export function DetailDrawing({ sheet }: { sheet: DetailSheet }) {
         >
           <rect width={size.width} height={size.height} className="film" />
           <g transform={`matrix(${scale} 0 0 ${-scale} ${-left * scale} ${top * scale})`}>
+            {across && (
+              <g transform={across.turn}>
+                <LaidPieces
+                  bench={across.bench}
+                  sheet={across.sheet}
+                  marker={1e9}
+                  chosen={chosen?.mark}
+                  nails
+                  zones
+                  ghost={false}
+                />
+              </g>
+            )}
             <LaidPieces bench={shown} sheet={developed} marker={1e9} chosen={chosen?.mark} nails zones ghost={false} />
           </g>
           {marks.map((piece) => {
@@ -55,6 +71,27 @@ export function DetailDrawing({ sheet }: { sheet: DetailSheet }) {
       )}
     </div>
   );
+}
+
+/** The slope on the other side of a valley, turned about its line into the same sheet. */
+function acrossValley(bench: Workbench, { detail, family, plane }: DetailSheet, lineOf: Workbench['lineOf']) {
+  const { plan } = bench;
+  const valley = family === 'valley' && plan.valleys.find(({ id }) => id === detail);
+  const joint = valley && plan.joints.find(({ kind, a, b }) => kind === 'valley' && a === valley.a && b === valley.b);
+  if (!valley || !joint) return undefined;
+  const [own, theirs] = valley.a === plane ? [joint.onA, joint.onB] : [joint.onB, joint.onA];
+  const other = valley.a === plane ? valley.b : valley.a;
+  const roof = plan.roof.find(({ id }) => id === other)!;
+  const angle = ([[ax, ay], [bx, by]]: typeof own): number => Math.atan2(by - ay, bx - ax);
+  const turn = angle(own) - angle(theirs);
+  const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+  const [x, y] = theirs[0];
+  const matrix = [cos, sin, -sin, cos, own[0][0] - x * cos + y * sin, own[0][1] - x * sin - y * cos];
+  return {
+    turn: `matrix(${matrix.join(' ')})`,
+    sheet: developPlane(plan, roof),
+    bench: { ...bench, plane: plan.planes.find(({ id }) => id === other)!, roof, lineOf },
+  };
 }
 
 const LETTERED: ReadonlySet<string> = new Set(['apron', 'pan', 'cricket', 'boot', 'sill', 'head', 'valleyLining', 'valleyEdge']);

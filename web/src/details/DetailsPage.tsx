@@ -60,7 +60,9 @@ function Detail({ sheet }: { sheet: DetailSheet }) {
   const pieces = plan.pieces.filter(({ detail }) => detail === sheet.detail);
   const patterns = pieces.filter(({ flat, role }) => flat && role !== 'step');
   const faces = plan.facets.filter(({ id: facet }) => facet.startsWith(`${sheet.plane}/${sheet.detail}`));
-  const first = pieces[0];
+  // the metal that sheds there, or failing that anything of it on the slope
+  const onSlope = pieces.filter(({ covers }) => covers[0]?.facet === sheet.plane);
+  const first = onSlope.find(({ flat, role }) => flat && role !== 'step') ?? onSlope[0];
   return (
     <>
       <header className="detail-head">
@@ -76,7 +78,59 @@ function Detail({ sheet }: { sheet: DetailSheet }) {
         </Link>
       </header>
       <div className="detail-grid">
-        <DetailDrawing sheet={sheet} />
+        <div className="detail-main">
+          <DetailDrawing sheet={sheet} />
+          {faces.length > 0 && (
+            <div className="face-row" aria-label="Its faces">
+              {faces.map((facet) => (
+                <FaceDrawing key={facet.id} facet={facet} />
+              ))}
+            </div>
+          )}
+          {sheet.curve && <CurveChart sheet={sheet} />}
+          {sheet.tables?.map((table) =>
+            table.rows.length === 0 ? null : (
+              <table key={table.title} className="detail-table">
+                <caption>{table.title}</caption>
+                <thead>
+                  <tr>
+                    {table.columns.map((column) => (
+                      <th key={column}>{column}</th>
+                    ))}
+                  </tr>
+                </thead>
+                <tbody>
+                  {table.rows.map((row, i) => (
+                    <tr key={i}>
+                      {row.map((cell, c) => (
+                        <td key={c} className="fig">
+                          {units.words(cell)}
+                        </td>
+                      ))}
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            ),
+          )}
+          {patterns.length > 0 && (
+            <section className="patterns" aria-label="Flat patterns">
+              <h3>Flat patterns, each to its own scale</h3>
+              <ul>
+                {patterns.map((piece) => (
+                  <li key={piece.mark}>
+                    <button type="button" className="mark" onClick={() => choose(piece.mark)}>
+                      {piece.mark}
+                    </button>{' '}
+                    {ROLES[piece.role]}
+                    {piece.halves && ', twice, once turned over'}
+                    <FlatPatternDrawing flat={piece.flat!} />
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+        </div>
         <div className="detail-figures">
           <dl>
             {sheet.figures.map(({ label, value, key }) => (
@@ -106,56 +160,6 @@ function Detail({ sheet }: { sheet: DetailSheet }) {
           {sheet.family === 'valley' && <ValleyFields id={sheet.detail} />}
         </div>
       </div>
-      {faces.length > 0 && (
-        <div className="face-row" aria-label="Its faces">
-          {faces.map((facet) => (
-            <FaceDrawing key={facet.id} facet={facet} />
-          ))}
-        </div>
-      )}
-      {sheet.curve && <CurveChart sheet={sheet} />}
-      {sheet.tables?.map((table) =>
-        table.rows.length === 0 ? null : (
-          <table key={table.title} className="detail-table">
-            <caption>{table.title}</caption>
-            <thead>
-              <tr>
-                {table.columns.map((column) => (
-                  <th key={column}>{column}</th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {table.rows.map((row, i) => (
-                <tr key={i}>
-                  {row.map((cell, c) => (
-                    <td key={c} className="fig">
-                      {units.words(cell)}
-                    </td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        ),
-      )}
-      {patterns.length > 0 && (
-        <section className="patterns" aria-label="Flat patterns">
-          <h3>Flat patterns, each to its own scale</h3>
-          <ul>
-            {patterns.map((piece) => (
-              <li key={piece.mark}>
-                <button type="button" className="mark" onClick={() => choose(piece.mark)}>
-                  {piece.mark}
-                </button>{' '}
-                {ROLES[piece.role]}
-                {piece.halves && ', twice, once turned over'}
-                <FlatPatternDrawing flat={piece.flat!} />
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
     </>
   );
 }
@@ -222,9 +226,18 @@ function CurveChart({ sheet }: { sheet: DetailSheet }) {
       <ResponsiveContainer width="100%" height={220}>
         <LineChart data={rows} margin={{ top: 8, right: 16, bottom: 4, left: 0 }}>
           <CartesianGrid stroke="#d9d3c4" />
-          <XAxis dataKey="along" type="number" tickCount={10} domain={[0, 'dataMax']} tickFormatter={(value: number) => value.toFixed(imperial ? 0 : 1)} />
+          <XAxis
+            dataKey="along"
+            type="number"
+            tickCount={10}
+            domain={[0, 'dataMax']}
+            tickFormatter={(value: number) => value.toFixed(imperial ? 0 : 1)}
+          />
           <YAxis width={44} />
-          <Tooltip formatter={(value) => Number(value).toFixed(imperial ? 2 : 0)} labelFormatter={(value) => `${Number(value).toFixed(1)} ${imperial ? 'ft' : 'm'}`} />
+          <Tooltip
+            formatter={(value) => Number(value).toFixed(imperial ? 2 : 0)}
+            labelFormatter={(value) => `${Number(value).toFixed(1)} ${imperial ? 'ft' : 'm'}`}
+          />
           <Legend />
           {curve.lines.map((line, i) => (
             <Line

@@ -18,14 +18,15 @@ export function FaceDrawing({ facet }: { facet: Facet }) {
   const low = Math.min(...ys);
   // a long sidewall is shown at its foot
   const right = Math.min(x1, x0 + 96 * 25.4);
-  const high = side ? (right * roof.pitch + SHOWN) : Math.min(Math.max(...ys), low + SHOWN);
+  const high = side ? right * roof.pitch + SHOWN : Math.min(Math.max(...ys), low + SHOWN);
   const scale = Math.min((WIDTH - 20) / (right - x0), (HEIGHT - 34) / (high - low));
-  const at = ([x, y]: readonly [number, number]): string => `${((x - x0) * scale + 10).toFixed(1)} ${(HEIGHT - 20 - (y - low) * scale).toFixed(1)}`;
+  const at = ([x, y]: readonly [number, number]): string =>
+    `${((x - x0) * scale + 10).toFixed(1)} ${(HEIGHT - 20 - (y - low) * scale).toFixed(1)}`;
   return (
     <figure className="face">
       <svg width={WIDTH} height={HEIGHT} role="img" aria-label={`${facet.name}, to scale`}>
         <clipPath id={`clip-${facet.id.replaceAll('/', '-')}`}>
-          <rect x={4} y={4} width={WIDTH - 8} height={HEIGHT - 14} />
+          <path d={`M${facet.outline.map(at).join('L')}Z`} />
         </clipPath>
         <g clipPath={`url(#clip-${facet.id.replaceAll('/', '-')})`}>
           <path d={`M${facet.outline.map(at).join('L')}Z`} className="wall" />
@@ -42,7 +43,10 @@ export function FaceDrawing({ facet }: { facet: Facet }) {
           {covers
             .filter(({ piece }) => piece.role === 'counter' || piece.role === 'throughWall' || piece.role === 'ledge')
             .map(({ piece, cover }, i) => {
-              const middle = cover.outline.reduce(([sx, sy], [x, y]) => [sx + x / cover.outline.length, sy + y / cover.outline.length], [0, 0]);
+              const middle = cover.outline.reduce(
+                ([sx, sy], [x, y]) => [sx + x / cover.outline.length, sy + y / cover.outline.length],
+                [0, 0],
+              );
               const [px, py] = at(middle as [number, number]).split(' ');
               const room = (Math.max(...cover.outline.map(([x]) => x)) - Math.min(...cover.outline.map(([x]) => x))) * scale > 26;
               return room ? (

@@ -1,6 +1,16 @@
 import { Button, Modal } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { type CheckRequest, type Finding, type Job, type Library, type Plan, type RuleKey, dryInMarks, planJob, readJob } from '@ruvet/core';
+import {
+  type CheckRequest,
+  type Finding,
+  type Job,
+  type Library,
+  type Plan,
+  type RuleKey,
+  dryInMarks,
+  planJob,
+  readJob,
+} from '@ruvet/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { type StoredJob, getJob, getLibrary } from '../api.ts';
@@ -140,7 +150,8 @@ function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job
       const [issue] = editor.change(`move ${id}`, (draft) => {
         const feature = draft.features.find((one) => one.id === id);
         if (!feature || feature.kind === 'headwall') return;
-        const width = 'width' in feature ? feature.width : feature.kind === 'standoffs' ? (feature.columns - 1) * feature.spacingAcross : 0;
+        const width =
+          'width' in feature ? feature.width : feature.kind === 'standoffs' ? (feature.columns - 1) * feature.spacingAcross : 0;
         const { from } = feature.across;
         feature.across = { from, distance: Math.max(0, from === 'left' ? x : roof.eaveLength - x - width) };
         const length = feature.up.kind === 'slope' ? y : y / plane.slopeFactor;
@@ -176,7 +187,17 @@ function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job
       ) : (
         <div className="bench">
           <TopBar view={VIEWS.find((one) => one === view) ?? 'slope'} />
-          {view === 'order' ? <OrderPage /> : view === 'bench' ? <LapBench /> : view === 'roof' ? <RoofPage /> : view === 'details' ? <DetailsPage /> : <SlopePage />}
+          {view === 'order' ? (
+            <OrderPage />
+          ) : view === 'bench' ? (
+            <LapBench />
+          ) : view === 'roof' ? (
+            <RoofPage />
+          ) : view === 'details' ? (
+            <DetailsPage />
+          ) : (
+            <SlopePage />
+          )}
         </div>
       )}
       <WhoSays />

@@ -16,7 +16,13 @@ export function SlopeTabs() {
   return (
     <div className="slope-tabs" role="group" aria-label="Slopes of the roof">
       {plan.planes.map(({ id, name }) => (
-        <button key={id} type="button" className={id === plane.id ? 'on' : ''} aria-pressed={id === plane.id} onClick={() => setPlane(id)}>
+        <button
+          key={id}
+          type="button"
+          className={id === plane.id ? 'on' : ''}
+          aria-pressed={id === plane.id}
+          onClick={() => setPlane(id)}
+        >
           {name}
         </button>
       ))}

@@ -145,7 +145,8 @@ export function JobsPage() {
               <Link to={`/jobs/${job.id}`} className="job-link">
                 <span className="job-name">{job.name}</span>
                 <span className="quiet">
-                  {job.slope} · {job.walls === 0 ? 'no wall yet' : job.walls === 1 ? '1 wall' : `${job.walls} walls`}
+                  {job.slopes === 1 ? job.slope : `${job.slopes} slopes`} · {counted(job.walls, 'wall')}
+                  {job.features > 0 && ` · ${counted(job.features, 'detail')}`}
                 </span>
                 <span className="quiet job-when">saved {DATE.format(new Date(job.updatedAt))}</span>
               </Link>
@@ -198,3 +199,6 @@ function FirstJob({ onStart, ready }: { onStart: () => void; ready: boolean }) {
     </section>
   );
 }
+
+const counted = (count: number, what: string): string =>
+  count === 0 ? `no ${what} yet` : count === 1 ? `1 ${what}` : `${count} ${what}s`;

@@ -77,7 +77,7 @@ export function LapBench() {
   const result = check.answer?.results[0];
   const problem = result?.problems[Math.min(picked, result.problems.length - 1)];
   const shownPath = hose ? sprayed.answer?.result?.path : problem?.path;
-  const wall = roof.walls.find(({ id }) => id === focus.detail) ?? roof.walls[0];
+  const wall = roof.walls.find(({ id }) => id === focus.detail);
   const x = sectionX ?? (wall ? wall.x + (wall.stands === 'left' ? 1 : -1) * 2 * INCH : middleOf(focus)[0]);
   const tryOut = (whatIf: WhatIf): void => {
     setWhatIfs([...whatIfs, whatIf]);

@@ -24,7 +24,9 @@ export function Features() {
   const [error, setError] = useState<string>();
   return (
     <>
-      {job.features.map((feature, i) => (feature.plane === roof.id ? <FeatureSection key={feature.id} feature={feature} index={i} /> : null))}
+      {job.features.map((feature, i) =>
+        feature.plane === roof.id ? <FeatureSection key={feature.id} feature={feature} index={i} /> : null,
+      )}
       <div className="add-feature" role="group" aria-label="Add to this slope">
         {KINDS.map(({ kind, label }) => (
           <Button
@@ -68,7 +70,11 @@ function FeatureSection({ feature, index }: { feature: Feature; index: number })
         )
       }
     >
-      <TextField label={`Name of ${feature.id}`} value={feature.name} set={(draft, name) => void (draft.features[index]!.name = name)} />
+      <TextField
+        label={`Name of ${feature.id}`}
+        value={feature.name}
+        set={(draft, name) => void (draft.features[index]!.name = name)}
+      />
       {feature.kind !== 'headwall' && <PlaceFields feature={feature} index={index} />}
       {feature.kind === 'chimney' && <ChimneyFields feature={feature} index={index} />}
       {feature.kind === 'skylight' && <SkylightFields feature={feature} index={index} />}
@@ -141,13 +147,29 @@ function ChimneyFields(props: Of<'chimney'>) {
   const { feature } = props;
   return (
     <>
-      <LengthField label={`${feature.id}: width across the slope`} value={feature.width} set={(draft, value) => void (at(draft, props).width = value!)} />
-      <LengthField label={`${feature.id}: depth, level`} value={feature.depth} set={(draft, value) => void (at(draft, props).depth = value!)} />
-      <LengthField label={`${feature.id}: height above the roof`} value={feature.height} set={(draft, value) => void (at(draft, props).height = value!)} />
+      <LengthField
+        label={`${feature.id}: width across the slope`}
+        value={feature.width}
+        set={(draft, value) => void (at(draft, props).width = value!)}
+      />
+      <LengthField
+        label={`${feature.id}: depth, level`}
+        value={feature.depth}
+        set={(draft, value) => void (at(draft, props).depth = value!)}
+      />
+      <LengthField
+        label={`${feature.id}: height above the roof`}
+        value={feature.height}
+        set={(draft, value) => void (at(draft, props).height = value!)}
+      />
       <SwitchField label="Masonry" value={feature.masonry} set={(draft, on) => void (at(draft, props).masonry = on)} />
       {feature.masonry && (
         <>
-          <LengthField label={`${feature.id}: joint to joint`} value={feature.jointSpacing} set={(draft, value) => void (at(draft, props).jointSpacing = value!)} />
+          <LengthField
+            label={`${feature.id}: joint to joint`}
+            value={feature.jointSpacing}
+            set={(draft, value) => void (at(draft, props).jointSpacing = value!)}
+          />
           <ChoiceField
             label={`${feature.id}: counterflashing`}
             rule="counterflashing.cover"
@@ -188,8 +210,16 @@ function SkylightFields(props: Of<'skylight'>) {
   const { feature } = props;
   return (
     <>
-      <LengthField label={`${feature.id}: frame’s outside width`} value={feature.width} set={(draft, value) => void (at(draft, props).width = value!)} />
-      <LengthField label={`${feature.id}: frame’s outside height`} value={feature.height} set={(draft, value) => void (at(draft, props).height = value!)} />
+      <LengthField
+        label={`${feature.id}: frame’s outside width`}
+        value={feature.width}
+        set={(draft, value) => void (at(draft, props).width = value!)}
+      />
+      <LengthField
+        label={`${feature.id}: frame’s outside height`}
+        value={feature.height}
+        set={(draft, value) => void (at(draft, props).height = value!)}
+      />
       <EitherField
         label={`${feature.id}: mounted on`}
         value={feature.mount}
@@ -199,7 +229,11 @@ function SkylightFields(props: Of<'skylight'>) {
         ]}
         set={(draft, mount) => void (at(draft, props).mount = mount)}
       />
-      <LengthField label={`${feature.id}: frame above the deck`} value={feature.upstand} set={(draft, value) => void (at(draft, props).upstand = value!)} />
+      <LengthField
+        label={`${feature.id}: frame above the deck`}
+        value={feature.upstand}
+        set={(draft, value) => void (at(draft, props).upstand = value!)}
+      />
       <EitherField
         label={`${feature.id}: flashing`}
         value={feature.flashing}
@@ -238,7 +272,12 @@ function SkylightFields(props: Of<'skylight'>) {
             ]}
             set={(draft, strip) => void (at(draft, props).strip = strip)}
           />
-          <CountField label={`${feature.id}: years the old unit has been in`} most={100} value={feature.age} set={(draft, value) => void (at(draft, props).age = value)} />
+          <CountField
+            label={`${feature.id}: years the old unit has been in`}
+            most={100}
+            value={feature.age}
+            set={(draft, value) => void (at(draft, props).age = value)}
+          />
         </>
       )}
     </>
@@ -250,7 +289,11 @@ function PipeFields(props: Of<'pipe'>) {
   const { feature } = props;
   return (
     <>
-      <LengthField label={`${feature.id}: outside diameter`} value={feature.diameter} set={(draft, value) => void (at(draft, props).diameter = value!)} />
+      <LengthField
+        label={`${feature.id}: outside diameter`}
+        value={feature.diameter}
+        set={(draft, value) => void (at(draft, props).diameter = value!)}
+      />
       <SwitchField
         label={`${feature.id}: a flue that gets hot`}
         value={feature.hot}
@@ -280,11 +323,33 @@ function GridFields(props: Of<'standoffs'>) {
   const { feature } = props;
   return (
     <>
-      <CountField label={`${feature.id}: rows`} most={40} value={feature.rows} set={(draft, value) => void (at(draft, props).rows = value)} />
-      <CountField label={`${feature.id}: legs a row`} most={40} value={feature.columns} set={(draft, value) => void (at(draft, props).columns = value)} />
-      <LengthField label={`${feature.id}: legs apart, across`} value={feature.spacingAcross} set={(draft, value) => void (at(draft, props).spacingAcross = value!)} />
-      <LengthField label={`${feature.id}: rows apart, up the slope`} value={feature.spacingUp} set={(draft, value) => void (at(draft, props).spacingUp = value!)} />
-      <LengthField label={`${feature.id}: leg’s diameter`} value={feature.diameter} set={(draft, value) => void (at(draft, props).diameter = value!)} />
+      <CountField
+        label={`${feature.id}: rows`}
+        most={40}
+        value={feature.rows}
+        set={(draft, value) => void (at(draft, props).rows = value)}
+      />
+      <CountField
+        label={`${feature.id}: legs a row`}
+        most={40}
+        value={feature.columns}
+        set={(draft, value) => void (at(draft, props).columns = value)}
+      />
+      <LengthField
+        label={`${feature.id}: legs apart, across`}
+        value={feature.spacingAcross}
+        set={(draft, value) => void (at(draft, props).spacingAcross = value!)}
+      />
+      <LengthField
+        label={`${feature.id}: rows apart, up the slope`}
+        value={feature.spacingUp}
+        set={(draft, value) => void (at(draft, props).spacingUp = value!)}
+      />
+      <LengthField
+        label={`${feature.id}: leg’s diameter`}
+        value={feature.diameter}
+        set={(draft, value) => void (at(draft, props).diameter = value!)}
+      />
     </>
   );
 }
@@ -294,7 +359,11 @@ function HeadwallFields(props: Of<'headwall'>) {
   const through = (draft: Job) => at(draft, props).throughWall;
   return (
     <>
-      <LengthField label={`${feature.id}: wall height rain can strike`} value={feature.height} set={(draft, value) => void (at(draft, props).height = value!)} />
+      <LengthField
+        label={`${feature.id}: wall height rain can strike`}
+        value={feature.height}
+        set={(draft, value) => void (at(draft, props).height = value!)}
+      />
       <ChoiceField
         label={`${feature.id}: cladding`}
         value={feature.cladding}
@@ -305,7 +374,12 @@ function HeadwallFields(props: Of<'headwall'>) {
         ]}
         set={(draft, cladding) => void (at(draft, props).cladding = cladding)}
       />
-      <LengthField label={`${feature.id}: apron’s roof leg`} rule="apron.roofLeg" value={feature.apronLeg} set={(draft, value) => void (at(draft, props).apronLeg = value!)} />
+      <LengthField
+        label={`${feature.id}: apron’s roof leg`}
+        rule="apron.roofLeg"
+        value={feature.apronLeg}
+        set={(draft, value) => void (at(draft, props).apronLeg = value!)}
+      />
       <ChoiceField
         label={`${feature.id}: apron`}
         value={feature.apron}
@@ -331,10 +405,27 @@ function HeadwallFields(props: Of<'headwall'>) {
       )}
       {feature.cladding === 'masonry' && feature.counter === 'through-wall' && (
         <>
-          <LengthField label={`${feature.id}: veneer`} value={feature.throughWall.veneer} set={(draft, value) => void (through(draft).veneer = value!)} />
-          <LengthField label={`${feature.id}: cavity`} value={feature.throughWall.cavity} set={(draft, value) => void (through(draft).cavity = value!)} />
-          <LengthField label={`${feature.id}: up the backup wall`} rule="throughWall.rise" value={feature.throughWall.rise} set={(draft, value) => void (through(draft).rise = value!)} />
-          <LengthField label={`${feature.id}: length of the pieces`} value={feature.throughWall.pieceLength} set={(draft, value) => void (through(draft).pieceLength = value!)} />
+          <LengthField
+            label={`${feature.id}: veneer`}
+            value={feature.throughWall.veneer}
+            set={(draft, value) => void (through(draft).veneer = value!)}
+          />
+          <LengthField
+            label={`${feature.id}: cavity`}
+            value={feature.throughWall.cavity}
+            set={(draft, value) => void (through(draft).cavity = value!)}
+          />
+          <LengthField
+            label={`${feature.id}: up the backup wall`}
+            rule="throughWall.rise"
+            value={feature.throughWall.rise}
+            set={(draft, value) => void (through(draft).rise = value!)}
+          />
+          <LengthField
+            label={`${feature.id}: length of the pieces`}
+            value={feature.throughWall.pieceLength}
+            set={(draft, value) => void (through(draft).pieceLength = value!)}
+          />
         </>
       )}
     </>

@@ -121,7 +121,8 @@ function SlopeSection() {
         set={(draft, top) => {
           recordIn(draft).top = top;
           // the wall along a top goes when the top is no wall any more
-          if (top !== 'wall') draft.features = draft.features.filter(({ kind, plane }) => kind !== 'headwall' || plane !== roof.id);
+          if (top !== 'wall')
+            draft.features = draft.features.filter(({ kind, plane }) => kind !== 'headwall' || plane !== roof.id);
           else if (!draft.features.some(({ kind, plane }) => kind === 'headwall' && plane === roof.id))
             draft.features.push(newFeature('headwall', draft, roof));
         }}

@@ -2,7 +2,8 @@ import type { Job, Part, PartOf } from '@ruvet/core';
 import { useWorkbench } from '../editor/context.ts';
 import { ChoiceField, EitherField, LengthField, PitchField } from './fields.tsx';
 
-const find = <K extends Part['kind']>(draft: Job, part: PartOf<K>): PartOf<K> => draft.parts.find(({ id }) => id === part.id) as PartOf<K>;
+const find = <K extends Part['kind']>(draft: Job, part: PartOf<K>): PartOf<K> =>
+  draft.parts.find(({ id }) => id === part.id) as PartOf<K>;
 
 const MEASURED = [
   { value: 'level', label: 'level' },
@@ -17,8 +18,17 @@ export function PartMeasures({ part }: { part: Part }) {
       {part.kind === 'hip' && <Hip part={part} />}
       {part.kind === 'crossGable' && <CrossGable part={part} />}
       {part.kind === 'dormer' && <Dormer part={part} />}
-      <PitchField label="Pitch" rule="covering.pitch" value={part.pitch} set={(draft, value) => void (find(draft, part).pitch = value)} />
-      <LengthField label="Eave overhang, level" value={part.overhang} set={(draft, value) => void (find(draft, part).overhang = value!)} />
+      <PitchField
+        label="Pitch"
+        rule="covering.pitch"
+        value={part.pitch}
+        set={(draft, value) => void (find(draft, part).pitch = value)}
+      />
+      <LengthField
+        label="Eave overhang, level"
+        value={part.overhang}
+        set={(draft, value) => void (find(draft, part).overhang = value!)}
+      />
       <LengthField
         label="Exterior wall thickness"
         value={part.wallThickness}
@@ -57,7 +67,11 @@ function Slope({ part }: { part: PartOf<'slope'> | PartOf<'gable'> }) {
 function Hip({ part }: { part: PartOf<'hip'> }) {
   return (
     <>
-      <LengthField label="Eave length, front" value={part.eaveLength} set={(draft, value) => void (find(draft, part).eaveLength = value!)} />
+      <LengthField
+        label="Eave length, front"
+        value={part.eaveLength}
+        set={(draft, value) => void (find(draft, part).eaveLength = value!)}
+      />
       <LengthField label="Eave length, side" value={part.width} set={(draft, value) => void (find(draft, part).width = value!)} />
     </>
   );
@@ -98,7 +112,11 @@ function CrossGable({ part }: { part: PartOf<'crossGable'> }) {
         value={part.projection}
         set={(draft, value) => void (find(draft, part).projection = value!)}
       />
-      <LengthField label="Its eave above the other eave" value={part.rise} set={(draft, value) => void (find(draft, part).rise = value!)} />
+      <LengthField
+        label="Its eave above the other eave"
+        value={part.rise}
+        set={(draft, value) => void (find(draft, part).rise = value!)}
+      />
     </>
   );
 }
@@ -107,13 +125,21 @@ function Dormer({ part }: { part: PartOf<'dormer'> }) {
   return (
     <>
       <HostFields part={part} />
-      <LengthField label="Between its sidewalls’ faces" value={part.width} set={(draft, value) => void (find(draft, part).width = value!)} />
+      <LengthField
+        label="Between its sidewalls’ faces"
+        value={part.width}
+        set={(draft, value) => void (find(draft, part).width = value!)}
+      />
       <LengthField
         label={`Front face up the slope (${part.from.kind === 'level' ? 'level' : 'along it'})`}
         value={part.from.length}
         set={(draft, value) => void (find(draft, part).from.length = value!)}
       />
-      <LengthField label="Front wall height" value={part.height} set={(draft, value) => void (find(draft, part).height = value!)} />
+      <LengthField
+        label="Front wall height"
+        value={part.height}
+        set={(draft, value) => void (find(draft, part).height = value!)}
+      />
     </>
   );
 }

@@ -1,4 +1,13 @@
-import { type EdgeKind, type Plane, footprint, slopeFactor, toPlan } from '@ruvet/core';
+import {
+  type EdgeKind,
+  type FaceEdge,
+  type Plane,
+  distanceToStretch,
+  footprint,
+  isWithin,
+  slopeFactor,
+  toPlan,
+} from '@ruvet/core';
 import { useWorkbench } from '../editor/context.ts';
 import { useSize } from '../slope/viewport.ts';
 
@@ -17,23 +26,70 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
     size!.width / 2 + (x - (west + east) / 2) * scale,
     size!.height / 2 - (y - (north + south) / 2) * scale,
   ];
-  const path = (outline: readonly (readonly [number, number])[]): string => `M${outline.map((point) => at(point).map((v) => v.toFixed(1)).join(' ')).join('L')}Z`;
-  const onChart = (roof: Plane, [x, y]: readonly [number, number]) => at(toPlan(roof.joined.face, [x, y / slopeFactor(roof.pitch)]));
+  const path = (outline: readonly (readonly [number, number])[]): string =>
+    `M${outline
+      .map((point) =>
+        at(point)
+          .map((v) => v.toFixed(1))
+          .join(' '),
+      )
+      .join('L')}Z`;
+  const onChart = (roof: Plane, [x, y]: readonly [number, number]) =>
+    at(toPlan(roof.joined.face, [x, y / slopeFactor(roof.pitch)]));
+  const standing = new Map(
+    plan.roof.map((roof) => [
+      roof.id,
+      size && scale > 0
+        ? job.features.flatMap((feature) => {
+            if (feature.plane !== roof.id || feature.kind === 'headwall') return [];
+            const { x0, x1, from, to } = footprint(feature, roof);
+            return [onChart(roof, [(x0 + x1) / 2, (from + to) / 2])];
+          })
+        : [],
+    ]),
+  );
   return (
     <div className="plan-view" ref={frame}>
       {size && scale > 0 && (
         <svg width={size.width} height={size.height} role="img" aria-label="The roof from above, to scale">
           <rect width={size.width} height={size.height} className="film" />
           {plan.roof.map((roof) => {
-            const holes = roof.holes.map((hole) => `M${hole.map((point) => onChart(roof, point).map((v) => v.toFixed(1)).join(' ')).join('L')}Z`).join('');
-            const [cx, cy] = middleOf(roof.joined.plan.map(at));
+            const holes = roof.holes
+              .map(
+                (hole) =>
+                  `M${hole
+                    .map((point) =>
+                      onChart(roof, point)
+                        .map((v) => v.toFixed(1))
+                        .join(' '),
+                    )
+                    .join('L')}Z`,
+              )
+              .join('');
+            const drawn = roof.joined.plan.map(at);
+            const [cx, cy, room] = roomiest(drawn, standing.get(roof.id) ?? []);
             const [ax, ay] = fallOf(roof);
+            const short = plan.planes.find(({ id }) => id === roof.id)!.mark.slice(0, -1);
+            const name = room * 2 > roof.name.length * 6.2 || short === '' ? roof.name : short;
+            const beside = cx + name.length * 3.4 + 16;
             return (
-              <g key={roof.id} className={roof.id === current.id ? 'plan-slope on' : 'plan-slope'} onClick={() => onOpen(roof.id)}>
+              <g
+                key={roof.id}
+                className={roof.id === current.id ? 'plan-slope on' : 'plan-slope'}
+                onClick={() => onOpen(roof.id)}
+              >
                 <path d={path(roof.joined.plan) + holes} fillRule="evenodd" />
-                <line x1={cx - ax * 14} y1={cy + 16 + ay * 14} x2={cx + ax * 14} y2={cy + 16 - ay * 14} className="fall-arrow" markerEnd="url(#fall)" />
+                <title>{roof.name}</title>
+                <line
+                  x1={beside - ax * 12}
+                  y1={cy + ay * 12}
+                  x2={beside + ax * 12}
+                  y2={cy - ay * 12}
+                  className="fall-arrow"
+                  markerEnd="url(#fall)"
+                />
                 <text x={cx} y={cy - 4} textAnchor="middle" className="plan-name">
-                  {roof.name}
+                  {name}
                 </text>
                 <text x={cx} y={cy + 10} textAnchor="middle" className="plan-figure">
                   {(roof.pitch * 12).toFixed(1).replace('.0', '')}/12
@@ -60,8 +116,12 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
                 <g key={`${roof.id}${i}`} className={`plan-edge ${edge.kind.replaceAll(' ', '-')}`}>
                   <line x1={x1} y1={y1} x2={x2} y2={y2} />
                   {room && (
-                    <text transform={`translate(${(x1 + x2) / 2} ${(y1 + y2) / 2}) rotate(${upright})`} y={SHARED.has(edge.kind) ? -5 : outward(turn, upright)} textAnchor="middle">
-                      {edge.kind === 'top' && roof.top === 'wall' ? 'wall' : edge.kind} {units.length(length)}
+                    <text
+                      transform={`translate(${(x1 + x2) / 2} ${(y1 + y2) / 2}) rotate(${upright})`}
+                      y={SHARED.has(edge.kind) ? -5 : outward(turn, upright)}
+                      textAnchor="middle"
+                    >
+                      {edgeName(roof, edge)} {units.length(length)}
                     </text>
                   )}
                 </g>
@@ -106,6 +166,12 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
   );
 }
 
+/** What an edge is called: where a wall stands along it, it is a wall. */
+function edgeName(roof: Plane, { kind, from }: FaceEdge): string {
+  if (kind === 'top' && roof.top === 'wall') return 'wall';
+  return kind === 'rake' && roof.walls.some(({ x }) => Math.abs(x - from[0]) < 1) ? 'wall' : kind;
+}
+
 const SHARED: ReadonlySet<EdgeKind> = new Set(['ridge', 'hip', 'valley', 'change of pitch']);
 
 /** Corners run counter-clockwise in plan, so clockwise on the screen: outside is on a fixed side of the edge. */
@@ -115,6 +181,27 @@ const middleOf = (points: readonly (readonly [number, number])[]): [number, numb
   points.reduce((sum, [x]) => sum + x, 0) / points.length,
   points.reduce((sum, [, y]) => sum + y, 0) / points.length,
 ];
+
+/** The place inside an outline farthest from its edges and from other places, and how far that is sideways. */
+function roomiest(
+  outline: readonly (readonly [number, number])[],
+  avoid: readonly (readonly [number, number])[],
+): [number, number, number] {
+  const xs = outline.map(([x]) => x);
+  const ys = outline.map(([, y]) => y);
+  let best: [number, number, number] = [...middleOf(outline), 0];
+  for (let i = 1; i < 24; i++)
+    for (let j = 1; j < 16; j++) {
+      const x = Math.min(...xs) + ((Math.max(...xs) - Math.min(...xs)) * i) / 24;
+      const y = Math.min(...ys) + ((Math.max(...ys) - Math.min(...ys)) * j) / 16;
+      if (!isWithin(outline, [x, y])) continue;
+      const edges = outline.map((p, k) => distanceToStretch([x, y], p, outline[(k + 1) % outline.length]!));
+      const others = avoid.map(([ax, ay]) => Math.hypot(x - ax, (y - ay) * 1.5) - 24);
+      const room = Math.min(...edges, ...others);
+      if (room > best[2]) best = [x, y, room];
+    }
+  return best;
+}
 
 /** Direction the water runs, on the plan with north up. */
 function fallOf({ joined }: Plane): [number, number] {

@@ -34,12 +34,16 @@ export function RunSheet() {
     <div className="run-sheet" ref={list} role="region" aria-label="Run sheet" tabIndex={0}>
       <div className="run-tools">
         {several && (
-          <select aria-label="Which slope" value={whole ? '' : plane.id} onChange={(event) => {
+          <select
+            aria-label="Which slope"
+            value={whole ? '' : plane.id}
+            onChange={(event) => {
               const { value } = event.currentTarget;
               setDetail('');
               setWhole(value === '');
               if (value !== '' && value !== plane.id) setPlane(value);
-            }}>
+            }}
+          >
             <option value="">Whole roof</option>
             {plan.planes.map(({ id, name }) => (
               <option key={id} value={id}>

@@ -4,7 +4,18 @@ import type { Workbench } from '../editor/context.ts';
 import { type Sheet, UNFOLDED, coversOn, pathOf, piecePath, round, toSheet } from './develop.ts';
 
 /** What lies under the covering and still has to be seen: drawn again over it as a hidden edge, dashed. */
-const SEEN_THROUGH: readonly Role[] = ['step', 'kickOut', 'apronEnd', 'apron', 'pan', 'cricket', 'boot', 'sill', 'head', 'valleyLining'];
+const SEEN_THROUGH: readonly Role[] = [
+  'step',
+  'kickOut',
+  'apronEnd',
+  'apron',
+  'pan',
+  'cricket',
+  'boot',
+  'sill',
+  'head',
+  'valleyLining',
+];
 
 type Props = {
   bench: Workbench;
@@ -87,7 +98,10 @@ function chalkAcross({ outline }: Sheet['plane'], y: number): string {
       return ay > height !== by > height ? [ax + ((bx - ax) * (height - ay)) / (by - ay)] : [];
     })
     .sort((a, b) => a - b);
-  return Array.from({ length: Math.floor(crossings.length / 2) }, (_, i) => `M${round(crossings[2 * i]!)} ${round(y)}H${round(crossings[2 * i + 1]!)}`).join('');
+  return Array.from(
+    { length: Math.floor(crossings.length / 2) },
+    (_, i) => `M${round(crossings[2 * i]!)} ${round(y)}H${round(crossings[2 * i + 1]!)}`,
+  ).join('');
 }
 
 /** What stands on the slope, over everything: it can be taken hold of. */
@@ -100,9 +114,25 @@ function Standing({ sheet, bench }: { sheet: Sheet; bench: Workbench }) {
           if (feature.kind === 'headwall') return null;
           const { x0, x1, from, to } = footprint(feature, sheet.plane);
           return feature.kind === 'pipe' ? (
-            <ellipse key={feature.id} cx={(x0 + x1) / 2} cy={(from + to) / 2} rx={(x1 - x0) / 2} ry={(to - from) / 2} className="standing" data-feature={feature.id} />
+            <ellipse
+              key={feature.id}
+              cx={(x0 + x1) / 2}
+              cy={(from + to) / 2}
+              rx={(x1 - x0) / 2}
+              ry={(to - from) / 2}
+              className="standing"
+              data-feature={feature.id}
+            />
           ) : (
-            <rect key={feature.id} x={x0} y={from} width={x1 - x0} height={to - from} className={`standing ${feature.kind}`} data-feature={feature.id} />
+            <rect
+              key={feature.id}
+              x={x0}
+              y={from}
+              width={x1 - x0}
+              height={to - from}
+              className={`standing ${feature.kind}`}
+              data-feature={feature.id}
+            />
           );
         })}
     </>
@@ -149,7 +179,12 @@ function nailPath({ plan, plane }: Workbench, sheet: Sheet, laid: ReadonlySet<st
   let covered = Number.NEGATIVE_INFINITY;
   for (let n = 1; n <= plane.courses; n++) if (laid.has(courseMarkOf(plane.mark, n))) covered = chalkLine(plane.layout, n);
   return plan.fasteners
-    .filter(({ piece, at, facet }) => (facet === sheet.plane.id || sheet.facetOf.has(facet)) && laid.has(piece) && (detailOf.get(piece) !== 'underlayers' || at[1] > covered))
+    .filter(
+      ({ piece, at, facet }) =>
+        (facet === sheet.plane.id || sheet.facetOf.has(facet)) &&
+        laid.has(piece) &&
+        (detailOf.get(piece) !== 'underlayers' || at[1] > covered),
+    )
     .map(({ facet, at }) => {
       const [x, y] = toSheet(sheet, facet, at);
       return `M${round(x)} ${round(y)}h0`;

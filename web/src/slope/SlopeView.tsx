@@ -26,7 +26,13 @@ type Drag = {
 };
 
 /** A place near a butt line or a rafter goes on to it; otherwise to the quarter inch, or 5 mm. */
-function snapped({ plane, roof, units }: Workbench, drag: Drag, x: number, y: number, reach: number): Pick<Drag, 'x' | 'y'> & { on?: string } {
+function snapped(
+  { plane, roof, units }: Workbench,
+  drag: Drag,
+  x: number,
+  y: number,
+  reach: number,
+): Pick<Drag, 'x' | 'y'> & { on?: string } {
   const { layout } = plane;
   const step = units.system === 'imperial' ? 25.4 / 4 : 5;
   const course = Math.round((y + layout.firstButt) / layout.exposure) + 1;
@@ -131,7 +137,11 @@ export function SlopeView() {
     if (drag && view) {
       const box = event.currentTarget.getBoundingClientRect();
       const [px, py] = [event.clientX - box.left, event.clientY - box.top];
-      setDrag({ ...drag, ...snapped(bench, drag, fromX(view, px) + drag.dx, fromY(view, py) + drag.dy, 9 / view.scale), moved: true });
+      setDrag({
+        ...drag,
+        ...snapped(bench, drag, fromX(view, px) + drag.dx, fromY(view, py) + drag.dy, 9 / view.scale),
+        moved: true,
+      });
       return;
     }
     const before = pointers.current.get(event.pointerId);
@@ -155,7 +165,8 @@ export function SlopeView() {
       setDrag(undefined);
       // a pipe is measured to its centre, everything else to its near corner
       const centre = drag.feature.kind === 'pipe';
-      if (drag.moved) setRefused(bench.place(drag.feature.id, drag.x + (centre ? drag.width / 2 : 0), drag.y + (centre ? drag.height / 2 : 0)));
+      if (drag.moved)
+        setRefused(bench.place(drag.feature.id, drag.x + (centre ? drag.width / 2 : 0), drag.y + (centre ? drag.height / 2 : 0)));
       return;
     }
     if (press.current && !press.current.moved && !press.current.onPole)
@@ -207,9 +218,21 @@ export function SlopeView() {
             <Labels view={view} width={size.width} />
             {drag?.moved && (
               <g>
-                <rect x={toX(view, drag.x)} y={toY(view, drag.y + drag.height)} width={drag.width * view.scale} height={drag.height * view.scale} className="drag-ghost" />
-                <text x={toX(view, drag.x + drag.width / 2)} y={toY(view, drag.y + drag.height) - 8} textAnchor="middle" className="drag-words">
-                  {bench.units.length(Math.max(0, drag.x))} from the left · {bench.units.length(Math.max(0, drag.y))} up{drag.on ? ` · ${drag.on}` : ''}
+                <rect
+                  x={toX(view, drag.x)}
+                  y={toY(view, drag.y + drag.height)}
+                  width={drag.width * view.scale}
+                  height={drag.height * view.scale}
+                  className="drag-ghost"
+                />
+                <text
+                  x={toX(view, drag.x + drag.width / 2)}
+                  y={toY(view, drag.y + drag.height) - 8}
+                  textAnchor="middle"
+                  className="drag-words"
+                >
+                  {bench.units.length(Math.max(0, drag.x))} from the left · {bench.units.length(Math.max(0, drag.y))} up
+                  {drag.on ? ` · ${drag.on}` : ''}
                 </text>
               </g>
             )}

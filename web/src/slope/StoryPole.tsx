@@ -39,9 +39,12 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
       <rect x={0} y={0} width={POLE} height={height} className="pole-ground" />
       <rect
         x={STICK}
-        y={Math.min(top, ...marks.map(({ y }) => y - 8))}
+        y={Math.min(top, ...marks.map(({ y, height: step }) => y - step / 2))}
         width={STICK_WIDTH}
-        height={Math.max(foot, ...marks.map(({ y }) => y + 8)) - Math.min(top, ...marks.map(({ y }) => y - 8))}
+        height={
+          Math.max(foot, ...marks.map(({ y, height: step }) => y + step / 2)) -
+          Math.min(top, ...marks.map(({ y, height: step }) => y - step / 2))
+        }
         className="stick"
       />
       {Array.from({ length: courses }, (_, i) => {
@@ -84,13 +87,15 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
           </g>
         );
       })}
-      {marks.map(({ line, y }) => (
+      {marks.map(({ line, y, height: step }, i) => (
         <g key={line.line} className={line.line <= marker ? 'pole-notch laid' : 'pole-notch'}>
-          <line x1={STICK} x2={STICK + STICK_WIDTH} y1={y + 7} y2={y + 7} />
-          <text x={STICK - 5} y={y + 4} textAnchor="end">
-            {notchName(line)}
-          </text>
-          {line.holdPoint && <path d={`M${STICK + STICK_WIDTH + 4} ${y + 4}v-9l8 3l-8 3`} className="tag-hold" />}
+          <line x1={STICK} x2={STICK + STICK_WIDTH} y1={y + step / 2} y2={y + step / 2} />
+          {i % Math.ceil(11 / step) === 0 && (
+            <text x={STICK - 5} y={y + 4} textAnchor="end">
+              {notchName(line)}
+            </text>
+          )}
+          {line.holdPoint && step > 7 && <path d={`M${STICK + STICK_WIDTH + 4} ${y + 4}v-9l8 3l-8 3`} className="tag-hold" />}
         </g>
       ))}
     </g>

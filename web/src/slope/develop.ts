@@ -33,7 +33,8 @@ export const pathOf = (outlines: readonly Outline[]): string =>
 export const coversOn = (sheet: Sheet, piece: Piece): Cover[] =>
   piece.covers.filter(({ facet }) => facet === sheet.plane.id || sheet.facetOf.has(facet));
 
-export const piecePath = (sheet: Sheet, piece: Piece): string => pathOf(coversOn(sheet, piece).map((cover) => developCover(sheet, cover)));
+export const piecePath = (sheet: Sheet, piece: Piece): string =>
+  pathOf(coversOn(sheet, piece).map((cover) => developCover(sheet, cover)));
 
 /** A hundredth of a millimetre is far below a pixel. */
 export const round = (value: number): number => Math.round(value * 100) / 100;

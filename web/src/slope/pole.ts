@@ -1,11 +1,13 @@
 import { type PlanePlan, type RunLine, buttLine } from '@ruvet/core';
-import { type Viewport, fromY, toY } from './viewport.ts';
+import { FOOT, HEAD, type Viewport, fromY, toY } from './viewport.ts';
 
 /** Height of a notch for a line that has no course: dry-in below the eave, finish above the ridge. */
 const NOTCH = 14;
 const GAP = 12;
 
-export type Notch = { readonly line: RunLine; readonly y: number };
+export type Notch = { readonly line: RunLine; readonly y: number; readonly height: number };
+
+const notchHeight = (count: number, room: number): number => Math.min(NOTCH, room / Math.max(1, count));
 
 /** Screen heights of the dry-in and finish notches. */
 export function notches(view: Viewport, plane: PlanePlan, lines: readonly RunLine[]): Notch[] {
@@ -13,9 +15,11 @@ export function notches(view: Viewport, plane: PlanePlan, lines: readonly RunLin
   const ridge = toY(view, plane.layout.slopeLength) - GAP;
   const dry = lines.filter(({ course, stage }) => course === undefined && stage === 'dry-in');
   const finish = lines.filter(({ course, stage }) => course === undefined && stage !== 'dry-in');
+  // many lines share the room there is below the eave and above the ridge
+  const [low, high] = [notchHeight(dry.length, FOOT - 10), notchHeight(finish.length, HEAD - 14)];
   return [
-    ...dry.map((line, i) => ({ line, y: eave + (dry.length - i) * NOTCH - NOTCH / 2 })),
-    ...finish.map((line, i) => ({ line, y: ridge - i * NOTCH - NOTCH / 2 })),
+    ...dry.map((line, i) => ({ line, y: eave + (dry.length - i) * low - low / 2, height: low })),
+    ...finish.map((line, i) => ({ line, y: ridge - i * high - high / 2, height: high })),
   ];
 }
 
@@ -27,7 +31,7 @@ export function markerHeight(view: Viewport, plane: PlanePlan, lines: readonly R
   if (!line) return (marks.find(({ line: { line: number } }) => number === 1)?.y ?? toY(view, 0)) + NOTCH / 2 + 4;
   if (line.course === undefined) {
     const notch = marks.find((candidate) => candidate.line.line === line.line);
-    return (notch?.y ?? 0) - NOTCH / 2;
+    return (notch?.y ?? 0) - (notch?.height ?? 0) / 2;
   }
   if (line.course === 0) return toY(view, -layout.firstButt) + 3;
   // a course that is down reaches its next butt line; a step waits at its own
@@ -43,7 +47,7 @@ export function markerAt(view: Viewport, plane: PlanePlan, lines: readonly RunLi
     const marks = notches(view, plane, lines);
     const below = y < 0;
     const beyond = marks.filter(
-      (notch) => (below ? notch.line.stage === 'dry-in' : notch.line.stage !== 'dry-in') && notch.y + NOTCH / 2 >= py,
+      (notch) => (below ? notch.line.stage === 'dry-in' : notch.line.stage !== 'dry-in') && notch.y + notch.height / 2 >= py,
     );
     if (below) return beyond.length > 0 ? Math.max(...beyond.map(({ line }) => line.line)) : 0;
     const finish = Math.max(...beyond.map(({ line }) => line.line), 0);

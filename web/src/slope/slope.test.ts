@@ -1,5 +1,5 @@
 import { readFileSync, readdirSync } from 'node:fs';
-import { type Plan, catalogSchema, jobSchema, packSchema, planJob, slopeToWall } from '@ruvet/core';
+import { type Plan, catalogSchema, jobSchema, packSchema, planJob, slopeToWall, upgradeJob } from '@ruvet/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { UNFOLDED, developPlane, toSheet } from './develop.ts';
@@ -8,7 +8,7 @@ import { fitAll, fitHeight, fromX, fromY, pan, toX, toY, zoomAt } from './viewpo
 
 const demo = new URL('../../../demo/', import.meta.url);
 const json = (path: string): unknown => JSON.parse(readFileSync(new URL(path, demo), 'utf8'));
-const job = jobSchema.parse(json('jobs/ringing-house-north.ruvet.json'));
+const job = jobSchema.parse(upgradeJob(json('jobs/ringing-house-north.ruvet.json')));
 const plan: Plan = planJob(job, {
   packs: readdirSync(new URL('packs/', demo)).map((file) => packSchema.parse(json(`packs/${file}`))),
   catalog: catalogSchema.parse(json('catalog.json')),

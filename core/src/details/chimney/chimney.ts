@@ -50,7 +50,14 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
   const flange = cricket ? leastOf(rules, 'cricket.flange') : 0;
   const turned = Math.min(leastOf(rules, 'wallMembrane.up'), chimney.height);
   const membraneTop = foot.to + up + (cricket ? flange : 0) + inches(6);
-  const keys: RuleKey[] = ['pan.up', 'pan.past', 'cricket.upstand', 'cricket.flange', 'chimney.cricketOver', 'flashing.thickness'];
+  const keys: RuleKey[] = [
+    'pan.up',
+    'pan.past',
+    'cricket.upstand',
+    'cricket.flange',
+    'chimney.cricketOver',
+    'flashing.thickness',
+  ];
   const membrane: Piece = {
     mark: `${chimney.id}-M4`,
     detail: chimney.id,
@@ -58,7 +65,11 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
     product: sheet.id,
     covers: [
       { facet, outline: rectangle(foot.x0 - inches(6), foot.to, foot.x1 + inches(6), membraneTop), holds: ['bonded'] },
-      { facet: back, outline: gabled(foot, turned, cricket), holds: ['bonded', 'bonded', 'letIn', 'bonded'] },
+      {
+        facet: back,
+        outline: gabled(foot, turned, cricket),
+        holds: cricket ? ['bonded', 'bonded', 'letIn', 'letIn', 'bonded'] : ['bonded', 'bonded', 'letIn', 'bonded'],
+      },
     ],
     lay: wrapLay(context, foot.from, 2, foot.x0),
     liesOn: [`${chimney.id}L-M1`, `${chimney.id}R-M1`],
@@ -72,7 +83,9 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
     : rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up);
   // wings reach down over the last steps, on both sides of the back corners
   const wing = (x0: number, x1: number): Outline => rectangle(x0, foot.to - OVER_STEPS, x1, foot.to + TROUGH);
-  const main = cricket ? intersectOutlines(body, rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up + 1000)) : [body];
+  const main = cricket
+    ? intersectOutlines(body, rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up + 1000))
+    : [body];
   const [left, right] = [wing(foot.x0 - past, foot.x0), wing(foot.x1, foot.x1 + past)];
   const roofOutlines = [...main, ...[left, right].flatMap((one) => cutShapes(one, main).map(({ outline }) => outline))];
   const mark = `${chimney.id}-${cricket ? 'CK' : 'P'}`;
@@ -129,14 +142,29 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
     zones: [
       {
         facet,
-        outline: cricket ? cricketOutline(cricket, foot.x0, foot.to, TROUGH) : rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up - inches(1)),
+        outline: cricket
+          ? cricketOutline(cricket, foot.x0, foot.to, TROUGH)
+          : rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up - inches(1)),
         rule: cricket ? 'cricket.flange' : 'pan.up',
         against: ['course', 'step', 'pan', 'cricket'],
         detail: chimney.id,
         piece: mark,
       },
     ],
-    steps: [backStep(context, chimney, { mark, cricket, last, from: foot.from, to: foot.to, upstand, up, past, flange, membrane: membrane.mark })].flat(),
+    steps: [
+      backStep(context, chimney, {
+        mark,
+        cricket,
+        last,
+        from: foot.from,
+        to: foot.to,
+        upstand,
+        up,
+        past,
+        flange,
+        membrane: membrane.mark,
+      }),
+    ].flat(),
     findings: findingsOf(context, chimney, cricket, metal !== undefined),
     sheets: [sheetOf(context, chimney, cricket)],
   };
@@ -180,7 +208,9 @@ function topNails(
   const centre = (foot.x0 + foot.x1) / 2;
   const outer = cricketOutline(cricket, foot.x0, foot.to, inches(5.5));
   return [0.45, 0.6, 0.75, 0.9].flatMap((share) =>
-    ([0, 1] as const).map((i) => at(outer[i]![0] + (centre - outer[i]![0]) * share, outer[i]![1] + (outer[2]![1] - outer[i]![1]) * share)),
+    ([0, 1] as const).map((i) =>
+      at(outer[i]![0] + (centre - outer[i]![0]) * share, outer[i]![1] + (outer[2]![1] - outer[i]![1]) * share),
+    ),
   );
 }
 
@@ -263,7 +293,12 @@ function backStep(context: PlaneContext, chimney: FeatureOf<'chimney'>, back: Ba
   ];
 }
 
-function findingsOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cricket: Cricket | undefined, hasMetal: boolean): Finding[] {
+function findingsOf(
+  context: PlaneContext,
+  chimney: FeatureOf<'chimney'>,
+  cricket: Cricket | undefined,
+  hasMetal: boolean,
+): Finding[] {
   const { layout, rules } = context;
   const foot = footprint(chimney, context.plane);
   const findings: Finding[] = [];
@@ -281,7 +316,13 @@ function findingsOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cricke
     findings.push({
       id: `${chimney.id}.cricket`,
       severity: 'breaks a rule',
-      sentence: [`${chimney.name} is `, cut(chimney.width), ' wide across the slope: over ', cut(mostOf(rules, 'chimney.cricketOver')), ' the code asks for a cricket behind it.'],
+      sentence: [
+        `${chimney.name} is `,
+        cut(chimney.width),
+        ' wide across the slope: over ',
+        cut(mostOf(rules, 'chimney.cricketOver')),
+        ' the code asks for a cricket behind it.',
+      ],
       fix: ['Set its back to a cricket.'],
       piece,
       key: 'chimney.cricketOver',
@@ -290,7 +331,13 @@ function findingsOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cricke
     findings.push({
       id: `${chimney.id}.height`,
       severity: 'breaks a rule',
-      sentence: [`${chimney.name}: a cricket `, cut(chimney.cricketHeight), ' high is below the table’s ', cut(tableHeight(chimney.width, context.plane.pitch)), '; the table’s is planned.'],
+      sentence: [
+        `${chimney.name}: a cricket `,
+        cut(chimney.cricketHeight),
+        ' high is below the table’s ',
+        cut(tableHeight(chimney.width, context.plane.pitch)),
+        '; the table’s is planned.',
+      ],
       fix: ['Make it higher, or leave the height to the table.'],
       piece,
       key: 'chimney.cricketOver',
@@ -301,7 +348,13 @@ function findingsOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cricke
     findings.push({
       id: `${chimney.id}.lastCourse`,
       severity: 'worth a look',
-      sentence: [`${chimney.name}: the last course below its front is `, cut(tall), ' tall, under the wanted ', cut(leastOf(rules, 'headwall.lastCourse')), '.'],
+      sentence: [
+        `${chimney.name}: the last course below its front is `,
+        cut(tall),
+        ' tall, under the wanted ',
+        cut(leastOf(rules, 'headwall.lastCourse')),
+        '.',
+      ],
       fix: ['Fit the courses of this slope, or accept it.'],
       piece: `${chimney.id}F-A1`,
       key: 'headwall.lastCourse',
@@ -324,34 +377,71 @@ function sheetOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cricket: 
   const lines = interfaceLines(layout, foot.from, foot.to);
   const under = lastUnderApron(layout, foot.from, chimney.apronLeg);
   const wall = context.walls.find(({ id }) => id === `${chimney.id}L`)!;
-  const stepped = chimney.masonry && chimney.counter === 'stepped' ? counterSteps({ pitch: plane.pitch, joint: chimney.jointSpacing, baseLeg: stepNeed(context, wall).wallLeg, run: chimney.depth, rules }) : undefined; // prettier-ignore
+  const stepped = chimney.masonry && chimney.counter === 'stepped' ? counterSteps({ pitch: plane.pitch, joint: chimney.jointSpacing, baseLeg: Math.max(stepNeed(context, wall).wallLeg, leastOf(rules, 'wallMembrane.up')), run: chimney.depth, rules }) : undefined; // prettier-ignore
   const squareInches = (area: number): string => `${(area / 25.4 ** 2).toFixed(1)} in² (${(area / 100).toFixed(0)} cm²)`;
-  const behind = cricket && stepped ? Math.max(0, stepsToReach(chimney.width / 2, (stepped.joints * chimney.jointSpacing) / cricket.sidePitch)) : 0;
+  const behind =
+    cricket && stepped
+      ? Math.max(0, stepsToReach(chimney.width / 2, (stepped.joints * chimney.jointSpacing) / cricket.sidePitch))
+      : 0;
   return {
     detail: chimney.id,
     title: `${chimney.id} · ${chimney.name}`,
     family: 'chimney',
     plane: context.facet,
-    window: { x0: foot.x0 - inches(24), x1: foot.x1 + inches(24), y0: foot.from - inches(20), y1: foot.to + (cricket?.up ?? inches(12)) + inches(20) },
+    window: {
+      x0: foot.x0 - inches(24),
+      x1: foot.x1 + inches(24),
+      y0: foot.from - inches(20),
+      y1: foot.to + (cricket?.up ?? inches(12)) + inches(20),
+    },
     figures: [
       { label: 'Across the slope × up it', value: [cut(chimney.width), ' × ', cut(foot.to - foot.from)] },
       { label: 'Front face up the slope', value: [mm(foot.from)] },
-      { label: 'Last course under the apron', value: [`${under}, `, cut(foot.from - buttLine(layout, under)), ' tall'], key: 'headwall.lastCourse' },
+      {
+        label: 'Last course under the apron',
+        value: [`${under}, `, cut(foot.from - buttLine(layout, under)), ' tall'],
+        key: 'headwall.lastCourse',
+      },
       { label: 'Steps a side', value: [`${lines.last - lines.first + 1}, courses ${lines.first} to ${lines.last}`] },
       ...(cricket
         ? [
-            { label: 'Cricket height', value: [cut(cricket.height), ', by the table ', cut(tableHeight(chimney.width, plane.pitch))] as Words, key: 'chimney.cricketOver' as const },
+            {
+              label: 'Cricket height',
+              value: [cut(cricket.height), ', by the table ', cut(tableHeight(chimney.width, plane.pitch))] as Words,
+              key: 'chimney.cricketOver' as const,
+            },
             { label: 'Cricket ridge, level', value: [cut(cricket.ridge)] as Words },
             { label: 'Cricket valleys', value: [cut(cricket.valley)] as Words },
             { label: 'Each side', value: [squareInches(cricket.sideArea)] as Words },
           ]
-        : [{ label: 'Back pan', value: [cut(leastOf(rules, 'pan.up')), ' up the roof, ', cut(leastOf(rules, 'cricket.upstand')), ' up the chimney'] as Words, key: 'pan.up' as const }]),
+        : [
+            {
+              label: 'Back pan',
+              value: [
+                cut(leastOf(rules, 'pan.up')),
+                ' up the roof, ',
+                cut(leastOf(rules, 'cricket.upstand')),
+                ' up the chimney',
+              ] as Words,
+              key: 'pan.up' as const,
+            },
+          ]),
       ...(stepped
         ? [
-            { label: 'Counterflashing steps a side', value: [`${stepped.pieces}, level spacing `, cut(stepped.spacing)] as Words, key: 'counterflashing.stepSpacing' as const },
-            { label: 'Lowest joint above the roof line', value: [cut(stepped.lowest)] as Words, key: 'counterflashing.aboveBase' as const },
+            {
+              label: 'Counterflashing steps a side',
+              value: [`${stepped.pieces}, level spacing `, cut(stepped.spacing)] as Words,
+              key: 'counterflashing.stepSpacing' as const,
+            },
+            {
+              label: 'Lowest joint above the roof line',
+              value: [cut(stepped.lowest)] as Words,
+              key: 'counterflashing.aboveBase' as const,
+            },
             { label: 'Tall end of a step', value: [cut(stepped.tallEnd)] as Words },
-            ...(cricket ? [{ label: 'Counterflashing behind the cricket', value: [`${behind} a half and a ridge piece`] as Words }] : []),
+            ...(cricket
+              ? [{ label: 'Counterflashing behind the cricket', value: [`${behind} a half and a ridge piece`] as Words }]
+              : []),
           ]
         : []),
       { label: 'Wood framing clear of masonry', value: [cut(leastOf(rules, 'chimney.clearance'))], key: 'chimney.clearance' },

@@ -9,7 +9,8 @@ import { TROUGH, footprint } from '../standing.ts';
 
 /** The cricket behind a chimney, or undefined where a pan lies there. */
 export function cricketBehind(context: BaseContext, chimney: FeatureOf<'chimney'>): Cricket | undefined {
-  const wanted = chimney.back === 'cricket' || (chimney.back === 'by the rules' && isRequiredCricket(context.rules, chimney.width));
+  const wanted =
+    chimney.back === 'cricket' || (chimney.back === 'by the rules' && isRequiredCricket(context.rules, chimney.width));
   if (!wanted) return undefined;
   const { pitch } = context.plane;
   return cricketOf(chimney.width, pitch, Math.max(chimney.cricketHeight ?? 0, tableHeight(chimney.width, pitch)));

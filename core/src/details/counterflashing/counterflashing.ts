@@ -41,7 +41,9 @@ export const planCounterflashing: DetailFamily = (context) =>
     ...context.fronts
       .filter(({ cladding, counter }) => cladding === 'masonry' && counter !== 'through-wall')
       .map((front) => planFront(context, front)),
-    ...context.features.flatMap((feature) => (feature.kind === 'chimney' && feature.masonry ? [planChimneyBack(context, feature.id)] : [])),
+    ...context.features.flatMap((feature) =>
+      feature.kind === 'chimney' && feature.masonry ? [planChimneyBack(context, feature.id)] : [],
+    ),
   ]);
 
 const lowEdge = ({ rules, shingle }: PlaneContext): number => leastOf(rules, 'counterflashing.clearance') + shingle.thickness;
@@ -79,7 +81,13 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
   const k = slopeFactor(plane.pitch);
   const m = plane.pitch;
   const [start, end] = [wall.from / k, wall.to / k];
-  const steps = counterSteps({ pitch: m, joint: wall.jointSpacing, baseLeg: behind(context, item.wallLeg), run: end - start, rules });
+  const steps = counterSteps({
+    pitch: m,
+    joint: wall.jointSpacing,
+    baseLeg: behind(context, item.wallLeg),
+    run: end - start,
+    rules,
+  });
   const sheet = itemsOf(catalog, 'flatSheet').find(({ metal }) => metal === job.metal);
   const low = lowEdge(context);
   const depth = leastOf(rules, 'counterflashing.reglet');
@@ -103,7 +111,12 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
     };
   });
   const lowestAlong = steps.lowest / k;
-  const shown = face(facet, detail, `${wall.id}-CL`, wallOutline(context, wall.from, wall.to, lowestAlong, Math.max(wall.height, lowestAlong + 1)));
+  const shown = face(
+    facet,
+    detail,
+    `${wall.id}-CL`,
+    wallOutline(context, wall.from, wall.to, lowestAlong, Math.max(wall.height, lowestAlong + 1)),
+  );
   return {
     ...emptyAssembly,
     pieces: [shown, ...pieces],
@@ -143,7 +156,11 @@ function steppedSheet(context: PlaneContext, wall: PlacedWall, steps: ReturnType
     window: { x0: wall.x - inches(24), x1: wall.x + inches(24), y0: wall.from - inches(6), y1: wall.to },
     figures: [
       { label: 'Level run', value: [mm(run)] },
-      { label: 'Joints a step', value: [`${steps.joints}, `, cut(steps.spacing), ' level apart'], key: 'counterflashing.stepSpacing' },
+      {
+        label: 'Joints a step',
+        value: [`${steps.joints}, `, cut(steps.spacing), ' level apart'],
+        key: 'counterflashing.stepSpacing',
+      },
       { label: 'Pieces', value: [`${steps.pieces} of `, cut(steps.length)] },
       { label: 'Lowest joint above the roof line', value: [cut(steps.lowest)], key: 'counterflashing.aboveBase' },
       { label: 'Tall end', value: [cut(steps.tallEnd)] },
@@ -160,7 +177,11 @@ function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
   const low = lowEdge(context);
   const drop = behind(context, item.wallLeg) + leastOf(rules, 'counterflashing.aboveBase') - low;
   const depth = leastOf(rules, 'counterflashing.reglet');
-  const stock = chooseLengthMetal(catalog, 'reglet', job.metal, { first: depth, second: drop, thickness: leastOf(rules, 'flashing.thickness') });
+  const stock = chooseLengthMetal(catalog, 'reglet', job.metal, {
+    first: depth,
+    second: drop,
+    thickness: leastOf(rules, 'flashing.thickness'),
+  });
   if (!stock) return { ...emptyAssembly, findings: [noStock(wall.id, wall.name, job.metal, depth, drop, stepMark(wall, 1))] };
   const lap = leastOf(rules, 'counterflashing.endLap');
   const cover = item.wallLeg - low;
@@ -243,7 +264,9 @@ function repairSteps(name: string, detail: string, marks: readonly string[], lay
       lay: at(0),
       detail,
       stage: 'finish',
-      action: [`${name}: paint and old silicone off the existing counterflashing and the wall above it, ground to bare mineral surface; nothing holds over paint or silicone.`],
+      action: [
+        `${name}: paint and old silicone off the existing counterflashing and the wall above it, ground to bare mineral surface; nothing holds over paint or silicone.`,
+      ],
       pieces: marks,
       people: 1,
       caution: MASONRY_CAUTION,
@@ -254,7 +277,9 @@ function repairSteps(name: string, detail: string, marks: readonly string[], lay
       lay: at(1),
       detail,
       stage: 'finish',
-      action: [`${name}: refix it with masonry fasteners at intervals; polyurethane worked into the joint with a gloved finger, kept off the band the coating must grip.`],
+      action: [
+        `${name}: refix it with masonry fasteners at intervals; polyurethane worked into the joint with a gloved finger, kept off the band the coating must grip.`,
+      ],
       pieces: [],
       people: 1,
       holdPoint: 'Joint filled, the band above it clean',
@@ -264,7 +289,9 @@ function repairSteps(name: string, detail: string, marks: readonly string[], lay
       lay: at(2),
       detail,
       stage: 'finish',
-      action: [`${name}: liquid membrane brushed on, fabric bedded wet, coated again; paint only when cured. A damp wall needs a coating rated for damp: try a short strip first.`],
+      action: [
+        `${name}: liquid membrane brushed on, fabric bedded wet, coated again; paint only when cured. A damp wall needs a coating rated for damp: try a short strip first.`,
+      ],
       pieces: [],
       people: 1,
       caution: 'Solvent: gloves, air, no flame. If the wall above is wet, this will not cure the leak.',
@@ -336,7 +363,10 @@ function planLevel(context: PlaneContext, level: Level): Assembly {
     keys: KEYS,
   }));
   const top = level.low + stock.second;
-  const shown = level.height > top ? [face(level.facet, level.detail, `${level.id}-CL`, rectangle(level.x0, top, level.x1, level.height))] : [];
+  const shown =
+    level.height > top
+      ? [face(level.facet, level.detail, `${level.id}-CL`, rectangle(level.x0, top, level.x1, level.height))]
+      : [];
   const marks = pieces.map(({ mark }) => mark);
   return {
     ...emptyAssembly,
@@ -348,7 +378,11 @@ function planLevel(context: PlaneContext, level: Level): Assembly {
             lay: level.lay,
             detail: level.detail,
             stage: 'finish',
-            action: [`${level.name}: in a level joint or reglet, `, ...regletWords(context, depth, pieces.length, lap), ...wedgeWords(context)],
+            action: [
+              `${level.name}: in a level joint or reglet, `,
+              ...regletWords(context, depth, pieces.length, lap),
+              ...wedgeWords(context),
+            ],
             pieces: marks,
             people: 2,
             caution: MASONRY_CAUTION,
@@ -408,7 +442,13 @@ function planChimneyBack(context: PlaneContext, id: string): Assembly {
     detail: id,
     role: 'counter',
     ...(sheet ? { product: sheet.id } : {}),
-    covers: [{ facet, outline: rectangle(centre - steps.lap, cricket.height + low, centre + steps.lap, peak), holds: ['open', 'open', 'letIn', 'open'] }],
+    covers: [
+      {
+        facet,
+        outline: rectangle(centre - steps.lap, cricket.height + low, centre + steps.lap, peak),
+        holds: ['open', 'open', 'letIn', 'open'],
+      },
+    ],
     lay: [lay[0], lay[1], lay[2], lay[3], lay[4] + 0.9],
     liesOn: [`${id}B-L${steps.pieces}`, `${id}B-R${steps.pieces}`],
     flat: regletFlat(2 * steps.lap, depth, peak - cricket.height - low),
@@ -425,7 +465,9 @@ function planChimneyBack(context: PlaneContext, id: string): Assembly {
         lay,
         detail: id,
         stage: 'finish',
-        action: [`${name}: ${steps.pieces} pieces stepped up each half of the cricket, then the ridge piece over both; after the sides.`],
+        action: [
+          `${name}: ${steps.pieces} pieces stepped up each half of the cricket, then the ridge piece over both; after the sides.`,
+        ],
         pieces: pieces.map(({ mark }) => mark),
         people: 2,
         caution: MASONRY_CAUTION,

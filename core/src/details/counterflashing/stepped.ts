@@ -55,7 +55,12 @@ export function counterSteps({ pitch, joint, baseLeg, run, rules }: CounterInput
 export function steppedFlat(length: number, tall: number, pitch: number, clear: number, depth: number): FlatPattern {
   const low = clear * slopeFactor(pitch);
   return {
-    outline: [[0, low], [length, low + length * pitch], [length, tall + depth], [0, tall + depth]],
+    outline: [
+      [0, low],
+      [length, low + length * pitch],
+      [length, tall + depth],
+      [0, tall + depth],
+    ],
     bends: [{ from: [0, tall], to: [length, tall], direction: 'down', degrees: 90 }],
   };
 }

@@ -14,7 +14,16 @@ import { buttLine, chalkLine, courseJoints } from '../../covering/index.ts';
 import { type Outline, type Point, bounds, clipByLine, isWithin, rectangle, tidyOutline } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
-import { type PlaneContext, type PlacedWall, type ValleySide, besideValley, fromValley, isRectangular, onLine, onPlane } from '../context.ts';
+import {
+  type PlaneContext,
+  type PlacedWall,
+  type ValleySide,
+  besideValley,
+  fromValley,
+  isRectangular,
+  onLine,
+  onPlane,
+} from '../context.ts';
 import { type Patch, patchesRound, spansOf } from './spans.ts';
 
 export const courseMark = (n: number): string => `C${String(n).padStart(2, '0')}`;
@@ -46,7 +55,8 @@ export function planCovering(context: PlaneContext): Assembly {
     y1: Math.min(chalkLine(layout, n), layout.slopeLength),
   });
   const laidOut: LaidOut[] = [];
-  for (let n = 1; n <= context.courses; n++) laidOut.push(layOutCourse(context, n, coursePatches(context, n, body(n), gap), laidOut.at(-1)));
+  for (let n = 1; n <= context.courses; n++)
+    laidOut.push(layOutCourse(context, n, coursePatches(context, n, body(n), gap), laidOut.at(-1)));
   const courses = laidOut.map((course, i) => planCourse(context, course, laidOut[i + 1], nail?.id));
   const starters = planStarter(context, gap);
   return {
@@ -70,7 +80,11 @@ export function planCovering(context: PlaneContext): Assembly {
     pieces: [...starters, ...courses.flatMap(({ piece }) => piece), ...planRidge(context)],
     fasteners: courses.flatMap(({ fasteners }) => fasteners),
     zones: [...context.walls.flatMap((wall) => wallZone(context, wall)), ...nailFreeZones(context)],
-    steps: [...(starters.length > 0 ? [starterStep(context, starters)] : []), ...courses.flatMap(({ step }) => step), ...ridgeSteps(context)],
+    steps: [
+      ...(starters.length > 0 ? [starterStep(context, starters)] : []),
+      ...courses.flatMap(({ step }) => step),
+      ...ridgeSteps(context),
+    ],
     findings: nail
       ? []
       : [
@@ -109,7 +123,13 @@ function layOutCourse(context: PlaneContext, n: number, outlines: readonly Outli
     .flatMap((valley) => crossing(context, valley, n));
   const spans = spansOf([...outlines.map(bounds), ...crossings.map(({ reach }) => reach)]);
   const jointsBelow = below?.units.flatMap(({ edges }) => edges.slice(1, -1)) ?? [];
-  return { n, outlines, crossings, spans, units: spans.map(([x0, x1]) => shinglesIn(context, n, x0, x1, crossings, jointsBelow)) };
+  return {
+    n,
+    outlines,
+    crossings,
+    spans,
+    units: spans.map(([x0, x1]) => shinglesIn(context, n, x0, x1, crossings, jointsBelow)),
+  };
 }
 
 function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | undefined, nail: string | undefined): PlannedCourse {
@@ -121,7 +141,10 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
   const fasteners =
     nail === undefined
       ? []
-      : [...units.flatMap(({ edges }) => courseNails(context, n, edges, perShingle, nail, outlines, jointsAbove)), ...crossings.flatMap((one) => farNails(context, n, one, nail))];
+      : [
+          ...units.flatMap(({ edges }) => courseNails(context, n, edges, perShingle, nail, outlines, jointsAbove)),
+          ...crossings.flatMap((one) => farNails(context, n, one, nail)),
+        ];
   const first = units[0]!.edges[1]! - units[0]!.edges[0]!;
   const piece: Piece = {
     mark: courseMark(n),
@@ -131,7 +154,9 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
     course: n,
     covers: [
       ...outlines.map((outline) => ({ facet: context.facet, outline, holds: ['open'] as const })),
-      ...crossings.flatMap(({ other, outlines: own }) => own.map((outline) => ({ facet: other, outline, holds: ['open'] as const }))),
+      ...crossings.flatMap(({ other, outlines: own }) =>
+        own.map((outline) => ({ facet: other, outline, holds: ['open'] as const })),
+      ),
     ],
     lay: [STAGE.covering, context.order, n, 1, 0],
     liesOn: [n === 1 ? STARTER_MARK : courseMark(n - 1)],
@@ -262,7 +287,14 @@ const SLIVER = inches(3);
  * Joints that stand too near one of the course below move aside by as little as they must, as long as no shingle gets longer than it is
  * made. The regular bond keeps them apart by itself; fillers at a valley or over a skylight do not.
  */
-function apartFrom(joints: readonly number[], below: readonly number[], x0: number, x1: number, width: number, apart: number): number[] {
+function apartFrom(
+  joints: readonly number[],
+  below: readonly number[],
+  x0: number,
+  x1: number,
+  width: number,
+  apart: number,
+): number[] {
   const moved = [...joints];
   moved.forEach((at, i) => {
     const near = below.filter((x) => Math.abs(x - at) < apart - LINE_TOLERANCE);
@@ -290,8 +322,16 @@ function withWhole(joints: readonly number[], a: number, b: number, x0: number, 
     const next = rest.length === 0 ? end : rest.reduce((best, x) => (Math.abs(x - at) < Math.abs(best - at) ? x : best));
     return Math.abs(next - at) > width ? [...rest, (next + at) / 2] : rest;
   };
-  const left = beside(joints.filter((x) => x < a - LINE_TOLERANCE), a, x0);
-  const right = beside(joints.filter((x) => x > b + LINE_TOLERANCE), b, x1);
+  const left = beside(
+    joints.filter((x) => x < a - LINE_TOLERANCE),
+    a,
+    x0,
+  );
+  const right = beside(
+    joints.filter((x) => x > b + LINE_TOLERANCE),
+    b,
+    x1,
+  );
   return [...left, a, b, ...right];
 }
 
@@ -323,7 +363,14 @@ function shinglesIn(
     }
     joints.push(joint);
   }
-  joints = apartFrom(joints.sort((a, b) => a - b), below, x0, x1, width, leastOf(context.rules, 'covering.jointOffset'));
+  joints = apartFrom(
+    joints.sort((a, b) => a - b),
+    below,
+    x0,
+    x1,
+    width,
+    leastOf(context.rules, 'covering.jointOffset'),
+  );
   const edges = [x0, ...joints, x1];
   let whole = 0;
   const parts: number[] = [];
@@ -494,14 +541,14 @@ function planStarter(context: PlaneContext, gap: number): Piece[] {
   const pieces: Piece[] = [];
   if (eave.length > 0)
     pieces.push(
-    piece(
-      STARTER_MARK,
-      eave,
-      spansOf(eave).reduce((sum, [a, b]) => sum + b - a, 0),
-      0,
-      [],
-    ),
-  );
+      piece(
+        STARTER_MARK,
+        eave,
+        spansOf(eave).reduce((sum, [a, b]) => sum + b - a, 0),
+        0,
+        [],
+      ),
+    );
   for (const side of ['left', 'right'] as const) {
     const stretches = rakeStretches(context, side);
     if (stretches.length === 0) continue;
@@ -533,7 +580,9 @@ export type RakeStretch = { readonly x: number; readonly from: number; readonly 
 export function rakeStretches(context: PlaneContext, side: 'left' | 'right'): RakeStretch[] {
   const { plane, blocks } = context;
   // corners run counter-clockwise: a rake at the left is walked down, one at the right up
-  const rakes = plane.edges.filter(({ kind, from, to }) => kind === 'rake' && (side === 'left' ? from[1] > to[1] : to[1] > from[1]));
+  const rakes = plane.edges.filter(
+    ({ kind, from, to }) => kind === 'rake' && (side === 'left' ? from[1] > to[1] : to[1] > from[1]),
+  );
   return rakes.flatMap((edge): RakeStretch[] => {
     const x = edge.from[0];
     const atEnd = Math.abs(x - (side === 'left' ? 0 : plane.eaveLength)) < 1;
@@ -575,9 +624,7 @@ function planRidge(context: PlaneContext): Piece[] {
   const { plane, job, catalog } = context;
   const capped = plane.edges.filter(
     ({ kind, from, to }) =>
-      kind === 'ridge' ||
-      kind === 'hip' ||
-      (kind === 'top' && plane.top === 'ridge' && Math.abs(from[1] - to[1]) < 1),
+      kind === 'ridge' || kind === 'hip' || (kind === 'top' && plane.top === 'ridge' && Math.abs(from[1] - to[1]) < 1),
   );
   if (capped.length === 0) return [];
   const cap = itemById(catalog, 'ridgeCap', job.covering.ridgeCap);

@@ -48,7 +48,16 @@ function facetAndJoint(context: PlaneContext, front: Front): Assembly {
   const b = frontFacet(context, front);
   return {
     ...emptyAssembly,
-    facets: [{ id: b, kind: 'wall', name: front.name, outline: rectangle(front.x0, 0, front.x1, front.height), fall: [0, -1], angle: Math.PI / 2 }],
+    facets: [
+      {
+        id: b,
+        kind: 'wall',
+        name: front.name,
+        outline: rectangle(front.x0, 0, front.x1, front.height),
+        fall: [0, -1],
+        angle: Math.PI / 2,
+      },
+    ],
     joints: [
       {
         kind: 'front',
@@ -81,7 +90,11 @@ function planMembrane(context: PlaneContext, front: Front): Assembly {
     role: 'wallMembrane',
     product: product.id,
     covers: [
-      { facet: context.facet, outline: rectangle(x0 + stretch.from, front.y - deck, x0 + stretch.to, front.y), holds: ['bonded'] },
+      {
+        facet: context.facet,
+        outline: rectangle(x0 + stretch.from, front.y - deck, x0 + stretch.to, front.y),
+        holds: ['bonded'],
+      },
       {
         facet: frontFacet(context, front),
         outline: rectangle(Math.max(front.x0, x0 + stretch.from), 0, Math.min(front.x1, x0 + stretch.to), up),
@@ -136,9 +149,16 @@ function planApron(context: PlaneContext, front: Front): Assembly {
   const { rules, catalog, job, order, layout } = context;
   const atTop = front.y > layout.slopeLength - 1;
   const leg = Math.max(front.apronLeg, leastOf(rules, 'apron.roofLeg'));
-  const counter = front.cladding === 'masonry' ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + context.shingle.thickness : 0;
+  const counter =
+    front.cladding === 'masonry'
+      ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + context.shingle.thickness
+      : 0;
   const up = Math.max(leastOf(rules, 'apron.wallLeg'), counter);
-  const stock = chooseLengthMetal(catalog, 'apron', job.metal, { first: leg, second: up, thickness: leastOf(rules, 'flashing.thickness') });
+  const stock = chooseLengthMetal(catalog, 'apron', job.metal, {
+    first: leg,
+    second: up,
+    thickness: leastOf(rules, 'flashing.thickness'),
+  });
   const detail = ownerOf(front);
   if (!stock)
     return {
@@ -147,7 +167,13 @@ function planApron(context: PlaneContext, front: Front): Assembly {
         {
           id: `${front.id}.apron`,
           severity: 'leaks',
-          sentence: [`${front.name}: the catalog has no ${job.metal} apron stock with `, cut(leg), ' on the roof and ', cut(up), ' up the wall.'],
+          sentence: [
+            `${front.name}: the catalog has no ${job.metal} apron stock with `,
+            cut(leg),
+            ' on the roof and ',
+            cut(up),
+            ' up the wall.',
+          ],
           fix: ['Choose a shorter leg, another metal, or add the stock to the catalog.'],
           key: 'apron.roofLeg',
         },
@@ -172,7 +198,11 @@ function planApron(context: PlaneContext, front: Front): Assembly {
       course,
       covers: [
         { facet: context.facet, outline: rectangle(a, y0, b, front.y), holds: ['open'] },
-        { facet: frontFacet(context, front), outline: rectangle(Math.max(a, front.x0), 0, Math.min(b, front.x1), Math.min(stock.second, front.height)), holds: ['open'] },
+        {
+          facet: frontFacet(context, front),
+          outline: rectangle(Math.max(a, front.x0), 0, Math.min(b, front.x1), Math.min(stock.second, front.height)),
+          holds: ['open'],
+        },
       ],
       lay: lay(i),
       liesOn: [i === 0 ? courseMark(Math.max(1, under)) : `${front.id}-A${i}`],
@@ -189,7 +219,13 @@ function planApron(context: PlaneContext, front: Front): Assembly {
       ? Array.from({ length: gaps + 1 }, (_, i) => {
           const x = x0 + inches(1) + ((x1 - x0 - inches(2)) * i) / gaps;
           const on = pieces.find(({ covers }) => x <= covers[0]!.outline[1]![0])!;
-          return { piece: on.mark, facet: context.facet, at: [x, y0 + APRON_INSET] as const, product: nail.id, keptDry: 'sealed head' as const };
+          return {
+            piece: on.mark,
+            facet: context.facet,
+            at: [x, y0 + APRON_INSET] as const,
+            product: nail.id,
+            keptDry: 'sealed head' as const,
+          };
         })
       : [];
   const strip = school === 'exposed' ? undefined : capStrip(context, front, x0, x1, y0, lay(pieces.length), nail?.id);
@@ -210,7 +246,9 @@ function planApron(context: PlaneContext, front: Front): Assembly {
     stage: 'covering',
     action: words,
     pieces: [...pieces, ...(strip?.pieces ?? [])].map(({ mark }) => mark),
-    ...(fasteners.length > 0 ? { fasteners: [`${fasteners.length} fasteners along the lower edge, heads sealed once the slope is covered`] } : {}),
+    ...(fasteners.length > 0
+      ? { fasteners: [`${fasteners.length} fasteners along the lower edge, heads sealed once the slope is covered`] }
+      : {}),
     people: pieces.some(({ cutLength }) => (cutLength ?? 0) > inches(96)) ? 2 : 1,
     caution: 'Sharp metal: gloves, hem edges.',
     keys: KEYS,
@@ -252,7 +290,15 @@ function apronFlat(length: number, leg: number, up: number, left: number, right:
 }
 
 /** A strip over the apron's lower edge: adhered, or (refused) nailed. */
-function capStrip(context: PlaneContext, front: Front, x0: number, x1: number, y0: number, lay: Step['lay'], nail: string | undefined) {
+function capStrip(
+  context: PlaneContext,
+  front: Front,
+  x0: number,
+  x1: number,
+  y0: number,
+  lay: Step['lay'],
+  nail: string | undefined,
+) {
   const tape = chooseTape(context.catalog, inches(4));
   if (!tape) return undefined;
   const mark = `${front.id}-CS`;
@@ -272,7 +318,13 @@ function capStrip(context: PlaneContext, front: Front, x0: number, x1: number, y
   const gaps = Math.max(1, stepsToReach(x1 - x0, APRON_SPACING));
   const fasteners: Fastener[] =
     front.apron === 'strip nailed' && nail
-      ? Array.from({ length: gaps + 1 }, (_, i) => ({ piece: mark, facet: context.facet, at: [x0 + ((x1 - x0) * i) / gaps, y0 + inches(1)], product: nail, keptDry: 'covered' }))
+      ? Array.from({ length: gaps + 1 }, (_, i) => ({
+          piece: mark,
+          facet: context.facet,
+          at: [x0 + ((x1 - x0) * i) / gaps, y0 + inches(1)],
+          product: nail,
+          keptDry: 'covered',
+        }))
       : [];
   return { pieces, fasteners };
 }
@@ -284,7 +336,9 @@ function apronFindings(context: PlaneContext, front: Front, leg: number): Findin
     findings.push({
       id: `${front.id}.strip`,
       severity: 'leaks',
-      sentence: [`${front.name}: a strip nailed over the apron leads water between strip and metal to every nail; a slow leak over framing.`],
+      sentence: [
+        `${front.name}: a strip nailed over the apron leads water between strip and metal to every nail; a slow leak over framing.`,
+      ],
       fix: ['Fasten the apron along its lower edge and seal the heads, or adhere the strip.'],
       piece: `${front.id}-CS`,
       key: 'apron.roofLeg',
@@ -296,7 +350,13 @@ function apronFindings(context: PlaneContext, front: Front, leg: number): Findin
       findings.push({
         id: `${front.id}.lastCourse`,
         severity: 'worth a look',
-        sentence: [`${front.name}: the last course under the apron is `, cut(tall), ' tall, under the wanted ', cut(leastOf(rules, 'headwall.lastCourse')), '.'],
+        sentence: [
+          `${front.name}: the last course under the apron is `,
+          cut(tall),
+          ' tall, under the wanted ',
+          cut(leastOf(rules, 'headwall.lastCourse')),
+          '.',
+        ],
         fix: fixWords(fitFor(context, front)),
         piece: `${front.id}-A1`,
         key: 'headwall.lastCourse',
@@ -306,7 +366,15 @@ function apronFindings(context: PlaneContext, front: Front, leg: number): Findin
 }
 
 const fixWords = (fit: Fit | undefined): Words =>
-  fit ? ['Set the exposure of this slope to ', cut(fit.exposure), `: ${fit.courses} courses, the last `, cut(fit.lastTall), ' tall.'] : ['No exposure within 1/8 in gives a taller one: accept it, or cut a filler course.'];
+  fit
+    ? [
+        'Set the exposure of this slope to ',
+        cut(fit.exposure),
+        `: ${fit.courses} courses, the last `,
+        cut(fit.lastTall),
+        ' tall.',
+      ]
+    : ['No exposure within 1/8 in gives a taller one: accept it, or cut a filler course.'];
 
 /** The courses of a slope fitted to the wall along its top. */
 export const fitFor = (context: PlaneContext, front: Front): Fit | undefined =>
@@ -323,7 +391,13 @@ function planCladding(context: PlaneContext, front: Front): Assembly {
         mark,
         detail: ownerOf(front),
         role: 'cladding',
-        covers: [{ facet: frontFacet(context, front), outline: rectangle(front.x0, clear, front.x1, Math.max(front.height, clear + 1)), holds: ['open'] }],
+        covers: [
+          {
+            facet: frontFacet(context, front),
+            outline: rectangle(front.x0, clear, front.x1, Math.max(front.height, clear + 1)),
+            holds: ['open'],
+          },
+        ],
         lay: [STAGE.wallFinish, context.order, 0, front.x0, front.y],
         liesOn: [`${front.id}-A1`],
         keys: ['cladding.clearance'],
@@ -334,7 +408,11 @@ function planCladding(context: PlaneContext, front: Front): Assembly {
         lay: [STAGE.wallFinish, context.order, 0, front.x0, front.y],
         detail: ownerOf(front),
         stage: 'finish',
-        action: [`${front.name}: close with ${what}, over the apron’s wall leg; lower edge `, cut(leastOf(context.rules, 'cladding.clearance')), ' clear of the covering.'],
+        action: [
+          `${front.name}: close with ${what}, over the apron’s wall leg; lower edge `,
+          cut(leastOf(context.rules, 'cladding.clearance')),
+          ' clear of the covering.',
+        ],
         pieces: [mark],
         people: 2,
         keys: ['cladding.clearance'],
@@ -362,7 +440,14 @@ function sheetOf(context: PlaneContext, front: Front): DetailSheet {
       { label: 'Apron on the roof', value: [cut(front.apronLeg)], key: 'apron.roofLeg' },
       { label: 'Courses to the wall as laid', value: [`${all}, the last `, cut(sliver), ' tall'] },
       { label: 'Last course under the apron', value: [`${under}, `, cut(tall), ' tall'], key: 'headwall.lastCourse' },
-      ...(fit ? [{ label: 'Fitted', value: ['exposure ', cut(fit.exposure), `: ${fit.courses} courses, the last `, cut(fit.lastTall), ' tall'] as Words }] : []),
+      ...(fit
+        ? [
+            {
+              label: 'Fitted',
+              value: ['exposure ', cut(fit.exposure), `: ${fit.courses} courses, the last `, cut(fit.lastTall), ' tall'] as Words,
+            },
+          ]
+        : []),
       { label: 'Apron school', value: [SCHOOL[front.apron]] },
     ],
   };

@@ -57,7 +57,10 @@ function leg(
 }
 
 /** What the rules ask of a boot. */
-export const bootNeeds = ({ rules }: Pick<BaseContext, 'rules'>, hot: boolean): { showing: number; gap: number; cover: number } => ({
+export const bootNeeds = (
+  { rules }: Pick<BaseContext, 'rules'>,
+  hot: boolean,
+): { showing: number; gap: number; cover: number } => ({
   showing: leastOf(rules, hot ? 'pipe.flueShowing' : 'pipe.showing'),
   gap: leastOf(rules, 'pipe.gap'),
   cover: leastOf(rules, 'pipe.cover'),
@@ -73,8 +76,7 @@ function chooseBoot(
 ): ItemOf<'boot'> | undefined {
   const { cover } = bootNeeds(context, hot);
   const takes = itemsOf(context.catalog, 'boot').filter(
-    (boot) =>
-      boot.hot === hot && boot.standoff === standoff && diameter >= boot.least - 1e-6 && diameter <= boot.most + 1e-6,
+    (boot) => boot.hot === hot && boot.standoff === standoff && diameter >= boot.least - 1e-6 && diameter <= boot.most + 1e-6,
   );
   // a hot flue's and a standoff's base is metal of the job's own kind where there is one
   const ownMetal = takes.filter(({ id }) => !(hot || standoff) || id.endsWith(METAL_SUFFIX[context.job.metal]));
@@ -84,7 +86,8 @@ function chooseBoot(
     return flangeAbove >= cover - 1e-6 && courseAbove >= cover - 1e-6;
   });
   return (
-    smallest(good, (boot) => boot.baseWidth * boot.baseLength) ?? smallest(candidates, (boot) => -boot.baseWidth * boot.baseLength)
+    smallest(good, (boot) => boot.baseWidth * boot.baseLength) ??
+    smallest(candidates, (boot) => -boot.baseWidth * boot.baseLength)
   );
 }
 

@@ -57,7 +57,11 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
         {
           id: `${leg.id}.boot`,
           severity: 'leaks',
-          sentence: [`${leg.name}: the catalog has no ${leg.hot ? 'flue base' : leg.standoff ? 'standoff base' : 'boot'} for `, cut(leg.diameter), ' outside, so nothing keeps the water out there.'],
+          sentence: [
+            `${leg.name}: the catalog has no ${leg.hot ? 'flue base' : leg.standoff ? 'standoff base' : 'boot'} for `,
+            cut(leg.diameter),
+            ' outside, so nothing keeps the water out there.',
+          ],
           fix: ['Check the outside diameter, or add a base that takes it to the catalog.'],
           key: 'pipe.showing',
         },
@@ -125,7 +129,9 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
       lay: wrapLay(context, leg.y - leg.half, 0, leg.x),
       detail: leg.feature,
       stage: 'dry-in',
-      action: [`${leg.name}: membrane collar ${leg.id}-M1 below, then ${leg.id}-M2 above it, tight to the ${leg.standoff ? 'leg' : 'pipe'}, on bare deck.`],
+      action: [
+        `${leg.name}: membrane collar ${leg.id}-M1 below, then ${leg.id}-M2 above it, tight to the ${leg.standoff ? 'leg' : 'pipe'}, on bare deck.`,
+      ],
       pieces: collars.map(({ mark: own }) => own),
       people: 1,
       keys: KEYS,
@@ -145,7 +151,9 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
         ` open, ${leg.hot ? 'corners dog-eared at the upper end, each shingle bedded on the base' : 'a bead of cement on the flange under it'}.`,
       ],
       pieces: [mark],
-      fasteners: [`${nails.length} nails close along the top edge; ${screws.length} gasketed screws at the two lower corners, inboard of the rim`],
+      fasteners: [
+        `${nails.length} nails close along the top edge; ${screws.length} gasketed screws at the two lower corners, inboard of the rim`,
+      ],
       people: 1,
       ...(leg.hot
         ? { caution: 'Clearance to anything that burns: by the appliance’s listing. Flues: licensed trade.' }
@@ -162,7 +170,12 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
     zones: [
       {
         facet: context.facet,
-        outline: rectangle(left, place.lower, right, Math.min(place.upper - inches(1), buttLine(context.layout, place.firstOver) + inches(2))),
+        outline: rectangle(
+          left,
+          place.lower,
+          right,
+          Math.min(place.upper - inches(1), buttLine(context.layout, place.firstOver) + inches(2)),
+        ),
         rule: 'pipe.showing',
         against: ['course'],
         detail: leg.feature,
@@ -185,7 +198,13 @@ function legFindings(context: PlaneContext, leg: Leg): Finding[] {
     findings.push({
       id: `${leg.id}.flange`,
       severity: 'leaks',
-      sentence: [`${leg.name}: ${boot.name} ends `, cut(Math.max(0, place.flangeAbove)), ' above the cut-out, where ', cut(cover), ' is needed: wind drives water over its top.'],
+      sentence: [
+        `${leg.name}: ${boot.name} ends `,
+        cut(Math.max(0, place.flangeAbove)),
+        ' above the cut-out, where ',
+        cut(cover),
+        ' is needed: wind drives water over its top.',
+      ],
       fix: ['Choose a taller base.'],
       piece,
       key: 'pipe.cover',
@@ -194,7 +213,13 @@ function legFindings(context: PlaneContext, leg: Leg): Finding[] {
     findings.push({
       id: `${leg.id}.course`,
       severity: 'worth a look',
-      sentence: [`${leg.name}: course ${place.firstOver - 1} under the flange ends `, cut(Math.max(0, place.courseAbove)), ' above the cut-out, where ', cut(cover), ' is wanted.'],
+      sentence: [
+        `${leg.name}: course ${place.firstOver - 1} under the flange ends `,
+        cut(Math.max(0, place.courseAbove)),
+        ' above the cut-out, where ',
+        cut(cover),
+        ' is wanted.',
+      ],
       fix: ['Take a taller base, or move the pipe by an inch or two.'],
       piece,
       key: 'pipe.cover',
@@ -203,7 +228,15 @@ function legFindings(context: PlaneContext, leg: Leg): Finding[] {
     findings.push({
       id: `${leg.id}.size`,
       severity: 'breaks a rule',
-      sentence: [`${leg.name}: ${boot.name} takes `, cut(boot.least), ' to ', cut(boot.most), `${leg.hot && !boot.hot ? ' and is not for a hot flue' : ''}; this one is `, cut(leg.diameter), '.'],
+      sentence: [
+        `${leg.name}: ${boot.name} takes `,
+        cut(boot.least),
+        ' to ',
+        cut(boot.most),
+        `${leg.hot && !boot.hot ? ' and is not for a hot flue' : ''}; this one is `,
+        cut(leg.diameter),
+        '.',
+      ],
       fix: ['Let the plan choose, or pick a base that takes it.'],
       piece,
       key: 'pipe.showing',
@@ -215,16 +248,26 @@ function legFindings(context: PlaneContext, leg: Leg): Finding[] {
     findings.push({
       id: `${leg.id}.near.${what}`,
       severity: 'worth a look',
-      sentence: [`${leg.name}: its flange comes within `, cut(Math.max(0, distance)), ` of ${what}, where `, cut(least), ' leaves both room for their own laps.'],
+      sentence: [
+        `${leg.name}: its flange comes within `,
+        cut(Math.max(0, distance)),
+        ` of ${what}, where `,
+        cut(least),
+        ' leaves both room for their own laps.',
+      ],
       fix: ['Move the pipe with an offset below the deck, or lap the two by hand: lower one under the upper.'],
       piece,
       key: 'pipe.fromValley',
     });
   };
   for (const valley of context.valleys)
-    tooNear(`the centre of ${valley.id}`, Math.min(...[left, right].flatMap((x) => [place.lower, place.upper].map((y) => nearest(valley, x, y)))));
+    tooNear(
+      `the centre of ${valley.id}`,
+      Math.min(...[left, right].flatMap((x) => [place.lower, place.upper].map((y) => nearest(valley, x, y)))),
+    );
   for (const wall of walls)
-    if (place.upper > wall.from && place.lower < wall.to) tooNear(wall.name, wall.side === 1 ? (right > wall.x ? left - wall.x : least) : left < wall.x ? wall.x - right : least);
+    if (place.upper > wall.from && place.lower < wall.to)
+      tooNear(wall.name, wall.side === 1 ? (right > wall.x ? left - wall.x : least) : left < wall.x ? wall.x - right : least);
   if (left < 0 || right > plane.eaveLength)
     findings.push({
       id: `${leg.id}.edge`,
@@ -242,7 +285,12 @@ function nearest(valley: PlaneContext['valleys'][number], x: number, y: number):
   return fromValley(valley, [x, y]);
 }
 
-const windowRound = (x0: number, x1: number, y0: number, y1: number, by = inches(20)) => ({ x0: x0 - by, x1: x1 + by, y0: y0 - by, y1: y1 + by });
+const windowRound = (x0: number, x1: number, y0: number, y1: number, by = inches(20)) => ({
+  x0: x0 - by,
+  x1: x1 + by,
+  y0: y0 - by,
+  y1: y1 + by,
+});
 
 function legSheet(context: PlaneContext, leg: Leg): DetailSheet {
   const { boot, place } = leg;
@@ -253,18 +301,40 @@ function legSheet(context: PlaneContext, leg: Leg): DetailSheet {
     title: `${leg.id} · ${leg.name}`,
     family: leg.hot ? 'flue' : 'pipe',
     plane: context.facet,
-    window: boot ? windowRound(leg.x - boot.baseWidth / 2, leg.x + boot.baseWidth / 2, leg.y - boot.centre, leg.y + boot.baseLength - boot.centre) : windowRound(leg.x, leg.x, leg.y, leg.y),
+    window: boot
+      ? windowRound(
+          leg.x - boot.baseWidth / 2,
+          leg.x + boot.baseWidth / 2,
+          leg.y - boot.centre,
+          leg.y + boot.baseLength - boot.centre,
+        )
+      : windowRound(leg.x, leg.x, leg.y, leg.y),
     figures: [
-      { label: 'Base', value: boot ? [boot.name, ', ', cut(boot.baseWidth), ' × ', cut(boot.baseLength)] : ['none in the catalog'] },
+      {
+        label: 'Base',
+        value: boot ? [boot.name, ', ', cut(boot.baseWidth), ' × ', cut(boot.baseLength)] : ['none in the catalog'],
+      },
       { label: 'Outside diameter', value: [cut(leg.diameter)] },
       ...(place
         ? [
             { label: 'Flange lower edge', value: [mm(place.lower)] },
             { label: 'First course over it', value: showing },
-            { label: 'Base showing below', value: [cut(place.showing), ', at least ', cut(needs.showing)], key: (leg.hot ? 'pipe.flueShowing' : 'pipe.showing') as RuleKey },
+            {
+              label: 'Base showing below',
+              value: [cut(place.showing), ', at least ', cut(needs.showing)],
+              key: (leg.hot ? 'pipe.flueShowing' : 'pipe.showing') as RuleKey,
+            },
             { label: 'Top of the cut-out', value: [mm(place.cutTop)] },
-            { label: 'Flange above the cut-out', value: [cut(place.flangeAbove), ', at least ', cut(needs.cover)], key: 'pipe.cover' as const },
-            { label: 'Last course under it, above the cut-out', value: [cut(place.courseAbove), ', at least ', cut(needs.cover)], key: 'pipe.cover' as const },
+            {
+              label: 'Flange above the cut-out',
+              value: [cut(place.flangeAbove), ', at least ', cut(needs.cover)],
+              key: 'pipe.cover' as const,
+            },
+            {
+              label: 'Last course under it, above the cut-out',
+              value: [cut(place.courseAbove), ', at least ', cut(needs.cover)],
+              key: 'pipe.cover' as const,
+            },
           ]
         : []),
       { label: 'Gap round the pipe', value: [cut(needs.gap), ' to ', cut(inches(3 / 8))], key: 'pipe.gap' },
@@ -275,9 +345,20 @@ function legSheet(context: PlaneContext, leg: Leg): DetailSheet {
         title: 'Bases that take it',
         columns: ['Base', 'First course over', 'Above the cut-out'],
         rows: itemsOf(context.catalog, 'boot')
-          .filter((item) => item.hot === leg.hot && item.standoff === leg.standoff && leg.diameter >= item.least - 1e-6 && leg.diameter <= item.most + 1e-6)
+          .filter(
+            (item) =>
+              item.hot === leg.hot &&
+              item.standoff === leg.standoff &&
+              leg.diameter >= item.least - 1e-6 &&
+              leg.diameter <= item.most + 1e-6,
+          )
           .map((item) => {
-            const its = legsOf({ ...context, features: context.features.map((feature) => (feature.kind === 'pipe' && feature.id === leg.feature ? { ...feature, boot: item.id } : feature)) }).find(({ id }) => id === leg.id)!.place!;
+            const its = legsOf({
+              ...context,
+              features: context.features.map((feature) =>
+                feature.kind === 'pipe' && feature.id === leg.feature ? { ...feature, boot: item.id } : feature,
+              ),
+            }).find(({ id }) => id === leg.id)!.place!;
             return [[item.name], [`${its.firstOver}`], [cut(its.flangeAbove)]];
           }),
       },
@@ -310,7 +391,13 @@ function gridSheet(context: PlaneContext, id: string, name: string, legs: readon
       {
         title: 'Leg by leg',
         columns: ['Leg', 'From the left', 'Up the slope', 'First course over', 'Rafter'],
-        rows: legs.map((leg) => [[leg.id], [mm(leg.x)], [mm(leg.y)], [leg.place ? `${leg.place.firstOver}` : 'none'], offRafter(leg.x)]),
+        rows: legs.map((leg) => [
+          [leg.id],
+          [mm(leg.x)],
+          [mm(leg.y)],
+          [leg.place ? `${leg.place.firstOver}` : 'none'],
+          offRafter(leg.x),
+        ]),
       },
     ],
   };

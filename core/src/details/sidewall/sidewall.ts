@@ -174,7 +174,7 @@ function wallFacet(context: PlaneContext, wall: PlacedWall): Pick<Assembly, 'fac
         id,
         kind: 'wall',
         name: wall.name,
-        outline: wallOutline(context, wall.from, wall.to, 0, wall.height),
+        outline: plumbOutline(context, wall),
         fall: [0, -1],
         angle: Math.PI / 2,
       },
@@ -194,6 +194,13 @@ function wallFacet(context: PlaneContext, wall: PlacedWall): Pick<Assembly, 'fac
       },
     ],
   };
+}
+
+/** A wall as it stands: plumb ends on the raking roof line. */
+function plumbOutline({ plane, slopeFactor: k }: PlaneContext, { from, to, height }: PlacedWall): Outline {
+  const [x0, x1] = [from / k, to / k];
+  const at = (x: number, up: number): readonly [number, number] => [x, x * plane.pitch + up];
+  return [at(x0, 0), at(x1, 0), at(x1, height), at(x0, height)];
 }
 
 /** A rectangle along the roof line (`s`) and square to it (`u`), on the wall's own upright chart. */
@@ -481,7 +488,11 @@ function planSteps(
     // or the counterflashing covers it
     const underWing = wall.cladding !== 'frame' && context.frames.some(({ id, hasBack }) => id === wall.partOf && hasBack);
     const last = n === lines.last && !underWing;
-    const spot = last ? lastNailSpot(lower, Math.min(upper, wall.to)) : n === lines.last ? Math.max(upper - CORNER_NAIL, lower + CORNER_NAIL) : nailSpot(upper, nextLine);
+    const spot = last
+      ? lastNailSpot(lower, Math.min(upper, wall.to))
+      : n === lines.last
+        ? Math.max(upper - CORNER_NAIL, lower + CORNER_NAIL)
+        : nailSpot(upper, nextLine);
     const school = last ? 'wall' : wall.nailSide;
     pieces.push({
       mark,
@@ -640,7 +651,8 @@ function nailFindings(context: PlaneContext, wall: PlacedWall, nail: ItemOf<'nai
 }
 
 function planTopSeal(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
-  if (wall.cladding === 'masonry' || wall.cladding === 'frame' || !isRequired(context.rules, 'stepFlashing.topSealed')) return emptyAssembly;
+  if (wall.cladding === 'masonry' || wall.cladding === 'frame' || !isRequired(context.rules, 'stepFlashing.topSealed'))
+    return emptyAssembly;
   const tape = chooseTape(context.catalog, TOP_STRIP);
   if (!tape) return emptyAssembly;
   const lap = leastOf(context.rules, 'iceBarrier.sideLap');
@@ -749,7 +761,13 @@ function planFrameCladding(context: PlaneContext, wall: PlacedWall, item: ItemOf
         mark,
         detail: wall.partOf ?? wall.id,
         role: 'frame',
-        covers: [{ facet: wallFacetId(context, wall), outline: wallOutline(context, wall.from, wall.to, low, wall.height), holds: ['open', 'open', 'letIn', 'open'] }],
+        covers: [
+          {
+            facet: wallFacetId(context, wall),
+            outline: wallOutline(context, wall.from, wall.to, low, wall.height),
+            holds: ['open', 'open', 'letIn', 'open'],
+          },
+        ],
         lay: [STAGE.topSeal, context.order, 0, wall.x, 0],
         liesOn: [stepMark(wall, 1)],
         keys: [],

@@ -33,10 +33,15 @@ const KEYS: RuleKey[] = ['skylight.tape', 'skylight.headCourse', 'fieldNails.fro
 export const planSkylights: DetailFamily = (context) =>
   assemble(context.features.flatMap((feature) => (feature.kind === 'skylight' ? [planOne(context, feature)] : [])));
 
-export const kitFor = (context: Pick<PlaneContext, 'catalog'>, skylight: FeatureOf<'skylight'>): ItemOf<'skylightKit'> | undefined =>
+export const kitFor = (
+  context: Pick<PlaneContext, 'catalog'>,
+  skylight: FeatureOf<'skylight'>,
+): ItemOf<'skylightKit'> | undefined =>
   itemsOf(context.catalog, 'skylightKit').find(
     ({ width, height, mount }) =>
-      mount === skylight.mount && Math.abs(width - skylight.width) < inches(1 / 8) && Math.abs(height - skylight.height) < inches(1 / 8),
+      mount === skylight.mount &&
+      Math.abs(width - skylight.width) < inches(1 / 8) &&
+      Math.abs(height - skylight.height) < inches(1 / 8),
   );
 
 function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assembly {
@@ -141,7 +146,9 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
       detail: id,
       course: lines.last + 1,
       stage: 'covering',
-      action: [`${name}: head flashing ${head.mark} over the top steps, which are cut off flush at the head; then the head course, one whole shingle over the middle of the unit, no joint above it.`],
+      action: [
+        `${name}: head flashing ${head.mark} over the top steps, which are cut off flush at the head; then the head course, one whole shingle over the middle of the unit, no joint above it.`,
+      ],
       pieces: [head.mark],
       fasteners: [`${nails.length} nails at its upper edge only, none across the pan`],
       people: 1,
@@ -151,7 +158,9 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
       lay: [STAGE.topSeal, order, 0, foot.x0, 0],
       detail: id,
       stage: 'finish',
-      action: [`${name}: cladding by its maker’s order, sides tucked into their slots and screwed at the foot; film off the inner glass face.`],
+      action: [
+        `${name}: cladding by its maker’s order, sides tucked into their slots and screwed at the foot; film off the inner glass face.`,
+      ],
       pieces: [...claddings.map(({ mark }) => mark), `${id}L-CL`, `${id}R-CL`],
       people: 1,
       keys: [],
@@ -164,7 +173,14 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     pieces: [...wrap.pieces, sill, head, ...claddings],
     fasteners: nails,
     zones: [
-      { facet, outline: rectangle(foot.x0 - HEAD_PAST, foot.to, foot.x1 + HEAD_PAST, foot.to + HEAD_UP - inches(1)), rule: 'skylight.headCourse', against: ['head', 'course'], detail: id, piece: head.mark },
+      {
+        facet,
+        outline: rectangle(foot.x0 - HEAD_PAST, foot.to, foot.x1 + HEAD_PAST, foot.to + HEAD_UP - inches(1)),
+        rule: 'skylight.headCourse',
+        against: ['head', 'course'],
+        detail: id,
+        piece: head.mark,
+      },
     ],
     steps: [...wrap.steps, ...steps],
     extras: kit ? [{ product: kit.id, count: 1, detail: id }] : [],
@@ -178,7 +194,9 @@ const sillFlat = (width: number, up: number) => ({
     [0, 0], [width + 2 * SILL_LEG, 0], [width + 2 * SILL_LEG, SILL_LEG], [width + SILL_LEG, SILL_LEG], [width + SILL_LEG, SILL_LEG + up],
     [SILL_LEG, SILL_LEG + up], [SILL_LEG, SILL_LEG], [0, SILL_LEG],
   ] as Outline, // prettier-ignore
-  bends: [{ from: [SILL_LEG, SILL_LEG] as const, to: [width + SILL_LEG, SILL_LEG] as const, direction: 'up' as const, degrees: 90 }],
+  bends: [
+    { from: [SILL_LEG, SILL_LEG] as const, to: [width + SILL_LEG, SILL_LEG] as const, direction: 'up' as const, degrees: 90 },
+  ],
 });
 
 const headFlat = (width: number, up: number) => ({
@@ -186,11 +204,19 @@ const headFlat = (width: number, up: number) => ({
     [0, 0], [HEAD_PAST, 0], [HEAD_PAST, HEAD_DOWN - up], [HEAD_PAST + width, HEAD_DOWN - up], [HEAD_PAST + width, 0], [2 * HEAD_PAST + width, 0],
     [2 * HEAD_PAST + width, HEAD_DOWN + HEAD_UP], [0, HEAD_DOWN + HEAD_UP],
   ] as Outline, // prettier-ignore
-  bends: [{ from: [HEAD_PAST, HEAD_DOWN] as const, to: [HEAD_PAST + width, HEAD_DOWN] as const, direction: 'up' as const, degrees: 90 }],
+  bends: [
+    { from: [HEAD_PAST, HEAD_DOWN] as const, to: [HEAD_PAST + width, HEAD_DOWN] as const, direction: 'up' as const, degrees: 90 },
+  ],
 });
 
 /** Frame tape: sill, sides over sill (with the walls' own strips), head over sides; it is the last barrier, before the band and courses. */
-function planWrap(context: PlaneContext, { id, name, upstand }: FeatureOf<'skylight'>, foot: Footprint, front: string, back: string): Assembly {
+function planWrap(
+  context: PlaneContext,
+  { id, name, upstand }: FeatureOf<'skylight'>,
+  foot: Footprint,
+  front: string,
+  back: string,
+): Assembly {
   const { catalog, job, facet, rules } = context;
   const tape = chooseTape(catalog, leastOf(rules, 'skylight.tape')) ?? itemsOf(catalog, 'tape')[0];
   const sheet = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
@@ -283,7 +309,8 @@ function openingSteps(context: PlaneContext, skylight: FeatureOf<'skylight'>, ki
       ],
       pieces: [],
       people: 2,
-      caution: 'Rafters and trusses: licensed people; never cut a truss. Opening: cover fixed and marked. Eyes, ears, mask overhead.',
+      caution:
+        'Rafters and trusses: licensed people; never cut a truss. Opening: cover fixed and marked. Eyes, ears, mask overhead.',
       holdPoint: 'Equal diagonals, every flange hole filled',
       keys: [],
     },
@@ -309,7 +336,9 @@ function findingsOf(
   if (reaches < head - 1e-6)
     say('head', 'worth a look', [`${name}: one shingle over its head reaches `, cut(Math.max(0, reaches)), ' past each side, where ', cut(head), ' is wanted: ', cut(skylight.width + 2 * head), ' without a joint is longer than a ', cut(shingle.width), ' shingle.'], ['The whole shingle is centred over the unit; seal its ends, or use a wider head flashing.'], 'skylight.headCourse'); // prettier-ignore
   const lower = foot.from - SILL_LEG;
-  const near = Array.from({ length: context.courses }, (_, i) => i + 1).find((n) => Math.abs(buttLine(layout, n) - lower) < NEAR_SILL - 1e-6);
+  const near = Array.from({ length: context.courses }, (_, i) => i + 1).find(
+    (n) => Math.abs(buttLine(layout, n) - lower) < NEAR_SILL - 1e-6,
+  );
   if (near !== undefined)
     say('sill', 'worth a look', [`${name}: the butt of course ${near} lies `, cut(Math.abs(buttLine(layout, near) - lower)), ' from the sill flashing’s lower edge, so the flashing has no full exposure to lie on.'], ['Shift the layout, or cut a filler course below it.'], 'skylight.headCourse'); // prettier-ignore
   if (skylight.bedding === 'bedded')
@@ -321,11 +350,24 @@ function findingsOf(
   return findings;
 }
 
-function sheetOf(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: Footprint, kit: ItemOf<'skylightKit'> | undefined): DetailSheet {
+function sheetOf(
+  context: PlaneContext,
+  skylight: FeatureOf<'skylight'>,
+  foot: Footprint,
+  kit: ItemOf<'skylightKit'> | undefined,
+): DetailSheet {
   const { layout, rules, plane, shingle } = context;
   const lines = interfaceLines(layout, foot.from, foot.to);
-  const opening = layOutOpening((foot.x0 + foot.x1) / 2, kit?.roughWidth ?? skylight.width, kit?.roughHeight ?? skylight.height, plane.rafters);
-  const off = skylight.work === 'replacement' ? stripOff(skylight.strip, skylight, { width: shingle.width, exposure: layout.exposure }) : undefined;
+  const opening = layOutOpening(
+    (foot.x0 + foot.x1) / 2,
+    kit?.roughWidth ?? skylight.width,
+    kit?.roughHeight ?? skylight.height,
+    plane.rafters,
+  );
+  const off =
+    skylight.work === 'replacement'
+      ? stripOff(skylight.strip, skylight, { width: shingle.width, exposure: layout.exposure })
+      : undefined;
   const rafters: Words = !plane.rafters
     ? ['not measured']
     : opening.cutRafters.length === 0
@@ -333,7 +375,13 @@ function sheetOf(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: F
       : [
           `${opening.cutRafters.length} cut, at `,
           ...opening.cutRafters.flatMap((at, i): Words => [...(i > 0 ? [', '] : []), mm(at)]),
-          ...(opening.nudge ? ['; moved ', cut(Math.abs(opening.nudge.by)), ` to the ${opening.nudge.by > 0 ? 'right' : 'left'} it cuts ${opening.nudge.cut}`] : []),
+          ...(opening.nudge
+            ? [
+                '; moved ',
+                cut(Math.abs(opening.nudge.by)),
+                ` to the ${opening.nudge.by > 0 ? 'right' : 'left'} it cuts ${opening.nudge.cut}`,
+              ]
+            : []),
         ];
   return {
     detail: skylight.id,
@@ -345,12 +393,24 @@ function sheetOf(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: F
       { label: 'Frame outside', value: [cut(skylight.width), ' × ', cut(skylight.height)] },
       { label: 'Sill up the slope', value: [mm(foot.from)] },
       { label: 'Steps a side', value: [`${lines.last - lines.first + 1}, courses ${lines.first} to ${lines.last}`] },
-      { label: 'Head course without a joint', value: [cut(skylight.width + 2 * leastOf(rules, 'skylight.headCourse')), ' wanted'], key: 'skylight.headCourse' },
+      {
+        label: 'Head course without a joint',
+        value: [cut(skylight.width + 2 * leastOf(rules, 'skylight.headCourse')), ' wanted'],
+        key: 'skylight.headCourse',
+      },
       { label: 'Kit', value: [kit ? kit.name : skylight.flashing === 'kit' ? 'none in the catalog' : 'bent on site'] },
       ...(off
-        ? [{ label: 'Strip off', value: [mm(off.width), ' × ', mm(off.height), `, ${off.shingles} shingles with breakage`] as Words }]
+        ? [
+            {
+              label: 'Strip off',
+              value: [mm(off.width), ' × ', mm(off.height), `, ${off.shingles} shingles with breakage`] as Words,
+            },
+          ]
         : [
-            { label: 'Rough opening', value: [cut(opening.roughWidth), ' × ', cut(opening.roughHeight), ', diagonal ', cut(opening.diagonal)] as Words },
+            {
+              label: 'Rough opening',
+              value: [cut(opening.roughWidth), ' × ', cut(opening.roughHeight), ', diagonal ', cut(opening.diagonal)] as Words,
+            },
             { label: 'Ceiling cut', value: [cut(opening.ceilingWidth), ' × ', cut(opening.ceilingHeight)] as Words },
             { label: 'Marking block', value: [cut(opening.blockWidth), ' × ', cut(opening.blockHeight)] as Words },
             { label: 'Rafters', value: rafters },

@@ -47,7 +47,10 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
   const weeps = weepCount(run, mostOf(rules, 'throughWall.weeps'));
   // the ledge metal's leg comes down over the apron's wall leg from the bed joint the flashing lies in
   const low = leastOf(rules, 'counterflashing.clearance') + shingle.thickness;
-  const joint = Math.ceil((Math.max(leastOf(rules, 'apron.wallLeg'), leastOf(rules, 'wallMembrane.up')) + inches(0.5)) / headwall.jointSpacing) * headwall.jointSpacing;
+  const joint =
+    Math.ceil(
+      (Math.max(leastOf(rules, 'apron.wallLeg'), leastOf(rules, 'wallMembrane.up')) + inches(0.5)) / headwall.jointSpacing,
+    ) * headwall.jointSpacing;
   const facet = frontFacet(context, front);
   const lay = (rank: number): Step['lay'] => [STAGE.wallFinish, order, 3, front.x0, rank];
   const face: Piece = {
@@ -64,7 +67,13 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
     detail: front.id,
     role: 'ledge',
     ...(sheet ? { product: sheet.id } : {}),
-    covers: [{ facet, outline: rectangle(front.x0 + stretch.from, low, front.x0 + stretch.to, joint), holds: ['open', 'open', 'letIn', 'open'] }],
+    covers: [
+      {
+        facet,
+        outline: rectangle(front.x0 + stretch.from, low, front.x0 + stretch.to, joint),
+        holds: ['open', 'open', 'letIn', 'open'],
+      },
+    ],
     lay: lay(i / 1000),
     liesOn: [i === 0 ? `${front.id}-A1` : `${front.id}-LG${i}`],
     flat: {
@@ -79,7 +88,13 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
     role: 'throughWall',
     ...(product ? { product: product.id } : {}),
     // on the face only its drip edge shows, over the ledge metal
-    covers: [{ facet, outline: rectangle(front.x0 + stretch.from, joint - inches(0.5), front.x0 + stretch.to, joint + inches(0.25)), holds: ['open', 'bonded', 'letIn', 'bonded'] }],
+    covers: [
+      {
+        facet,
+        outline: rectangle(front.x0 + stretch.from, joint - inches(0.5), front.x0 + stretch.to, joint + inches(0.25)),
+        holds: ['open', 'bonded', 'letIn', 'bonded'],
+      },
+    ],
     lay: lay(1 + i / 1000),
     liesOn: [i === 0 ? ledges[0]!.mark : `${front.id}-TW${i}`],
     cutLength: stretch.to - stretch.from,
@@ -105,7 +120,9 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
     findings.push({
       id: `${front.id}.drain`,
       severity: 'worth a look',
-      sentence: [`${front.name}: ${weeps} weeps drain ${capacity.toFixed(1)} L/min by their maker’s figure, the wall above can take in ${inflow.toFixed(1)} L/min.`],
+      sentence: [
+        `${front.name}: ${weeps} weeps drain ${capacity.toFixed(1)} L/min by their maker’s figure, the wall above can take in ${inflow.toFixed(1)} L/min.`,
+      ],
       fix: ['Set them closer, or lay a drainage body with more outlets.'],
       piece: sheets[0]!.mark,
       key: 'throughWall.weeps',
@@ -128,17 +145,83 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
       ...(strip ? [{ product: strip.id, length: run, detail: front.id }] : []),
     ],
     steps: [
-      step(0, [`${front.name}: veneer off above the joint `, cut(joint), ' up; holes and board joints in the backup wall filled, liquid air barrier rolled on.'], [], { people: 2, caution: 'Silica dust: wet cutting or extraction, mask. Prop the veneer above.', holdPoint: 'Backup wall whole and coated, seen before the flashing' }),
-      step(0.5, ['Ledge metal ', ledges.map(({ mark }) => mark).join(', '), ': its leg down over the apron’s, ', cut(leastOf(rules, 'counterflashing.cover')), ' at least; sloped cants behind it.'], ledges.map(({ mark }) => mark)),
-      step(1, [`${sheets.length} lengths of through-wall sheet ${product ? `${product.name}, ` : ''}laps `, cut(lap), ' with mastic, ', cut(rise), ' up the backup wall, out past the face; end dams ', cut(dam), ' at both ends; termination strip at its top, mastic tooled to shed.'], sheets.map(({ mark }) => mark), { people: 2, holdPoint: 'No blister, no open edge, end dams closed; each fault repaired' }),
-      step(2, [`${weeps} weeps in head joints right on the flashing, at most `, cut(mostOf(rules, 'throughWall.weeps')), ' apart, one at each end; first course of brick in a full bed; tails trimmed once the joint is thumb-hard.'], []),
+      step(
+        0,
+        [
+          `${front.name}: veneer off above the joint `,
+          cut(joint),
+          ' up; holes and board joints in the backup wall filled, liquid air barrier rolled on.',
+        ],
+        [],
+        {
+          people: 2,
+          caution: 'Silica dust: wet cutting or extraction, mask. Prop the veneer above.',
+          holdPoint: 'Backup wall whole and coated, seen before the flashing',
+        },
+      ),
+      step(
+        0.5,
+        [
+          'Ledge metal ',
+          ledges.map(({ mark }) => mark).join(', '),
+          ': its leg down over the apron’s, ',
+          cut(leastOf(rules, 'counterflashing.cover')),
+          ' at least; sloped cants behind it.',
+        ],
+        ledges.map(({ mark }) => mark),
+      ),
+      step(
+        1,
+        [
+          `${sheets.length} lengths of through-wall sheet ${product ? `${product.name}, ` : ''}laps `,
+          cut(lap),
+          ' with mastic, ',
+          cut(rise),
+          ' up the backup wall, out past the face; end dams ',
+          cut(dam),
+          ' at both ends; termination strip at its top, mastic tooled to shed.',
+        ],
+        sheets.map(({ mark }) => mark),
+        { people: 2, holdPoint: 'No blister, no open edge, end dams closed; each fault repaired' },
+      ),
+      step(
+        2,
+        [
+          `${weeps} weeps in head joints right on the flashing, at most `,
+          cut(mostOf(rules, 'throughWall.weeps')),
+          ' apart, one at each end; first course of brick in a full bed; tails trimmed once the joint is thumb-hard.',
+        ],
+        [],
+      ),
     ],
     findings,
-    sheets: [sheetOf(context, headwall, front, { needed, product: product?.name, width: product?.width, pieces: sheets.length, lap, weeps, inflow, capacity, joint })],
+    sheets: [
+      sheetOf(context, headwall, front, {
+        needed,
+        product: product?.name,
+        width: product?.width,
+        pieces: sheets.length,
+        lap,
+        weeps,
+        inflow,
+        capacity,
+        joint,
+      }),
+    ],
   };
 }
 
-type Sizes = { needed: number; product: string | undefined; width: number | undefined; pieces: number; lap: number; weeps: number; inflow: number; capacity: number; joint: number };
+type Sizes = {
+  needed: number;
+  product: string | undefined;
+  width: number | undefined;
+  pieces: number;
+  lap: number;
+  weeps: number;
+  inflow: number;
+  capacity: number;
+  joint: number;
+};
 
 function sheetOf(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: Front, sizes: Sizes): DetailSheet {
   return {
@@ -149,14 +232,33 @@ function sheetOf(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
     window: { x0: front.x0 - inches(12), x1: front.x1 + inches(12), y0: front.y - inches(24), y1: front.y + inches(2) },
     figures: [
       { label: 'Along the wall', value: [mm(front.x1 - front.x0)] },
-      { label: 'Width needed', value: [cut(sizes.needed), ' (veneer ', cut(headwall.throughWall.veneer), ', cavity ', cut(headwall.throughWall.cavity), ', rise)'], key: 'throughWall.rise' },
+      {
+        label: 'Width needed',
+        value: [
+          cut(sizes.needed),
+          ' (veneer ',
+          cut(headwall.throughWall.veneer),
+          ', cavity ',
+          cut(headwall.throughWall.cavity),
+          ', rise)',
+        ],
+        key: 'throughWall.rise',
+      },
       { label: 'Sheet', value: [sizes.product ?? 'none wide enough in the catalog'] },
-      { label: 'Lengths', value: [`${sizes.pieces} of `, mm(headwall.throughWall.pieceLength), ', laps ', cut(sizes.lap)], key: 'throughWall.endLap' },
+      {
+        label: 'Lengths',
+        value: [`${sizes.pieces} of `, mm(headwall.throughWall.pieceLength), ', laps ', cut(sizes.lap)],
+        key: 'throughWall.endLap',
+      },
       { label: 'Bed joint it lies in', value: [cut(sizes.joint), ' above the roof'] },
       { label: 'Weeps', value: [`${sizes.weeps}`], key: 'throughWall.weeps' },
       { label: 'Water into the wall above', value: [`${sizes.inflow.toFixed(1)} L/min (driven rain, the job’s share)`] },
       { label: 'What the weeps drain', value: [`${sizes.capacity.toFixed(1)} L/min by their maker’s figure`] },
-      { label: 'End dams', value: [cut(leastOf(context.rules, 'throughWall.endDam')), ' at both ends'], key: 'throughWall.endDam' },
+      {
+        label: 'End dams',
+        value: [cut(leastOf(context.rules, 'throughWall.endDam')), ' at both ends'],
+        key: 'throughWall.endDam',
+      },
     ],
   };
 }

@@ -431,7 +431,15 @@ function planUnderlayment(context: PlaneContext, extent: BarrierExtent | undefin
   const off = context.valleys.map((valley) => besideValley(valley, VALLEY_FREE, VALLEY_FREE));
   const rows = underlaymentRows(start, layout.slopeLength, product.width, layers, rules);
   rows.forEach((row, r) => {
-    stripRow(context, { from: row.from, to: Math.min(row.to, layout.slopeLength) }, r, product.rollLength, endLap, product.rollLength, off).forEach((strip, i) => {
+    stripRow(
+      context,
+      { from: row.from, to: Math.min(row.to, layout.slopeLength) },
+      r,
+      product.rollLength,
+      endLap,
+      product.rollLength,
+      off,
+    ).forEach((strip, i) => {
       if (strip.outlines.length === 0) return;
       const mark = `UL${r + 1}-${i + 1}`;
       pieces.push({
@@ -481,7 +489,9 @@ function planUnderlayment(context: PlaneContext, extent: BarrierExtent | undefin
             ]
           : []),
         ...(context.walls.some(({ partOf }) => partOf === undefined) ? ['; over the deck leg of the wall membrane'] : []),
-        ...(context.slits.length > 0 ? ['; slit at what stands on the slope: under the bottom strips below, over the side and top strips beside and above'] : []),
+        ...(context.slits.length > 0
+          ? ['; slit at what stands on the slope: under the bottom strips below, over the side and top strips beside and above']
+          : []),
         '.',
       ],
       pieces: pieces.map(({ mark }) => mark),

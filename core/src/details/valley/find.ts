@@ -1,6 +1,15 @@
 import type { Plane } from '../../job/planes.ts';
 import type { Job, ValleyStyle } from '../../job/schema.ts';
-import { type Point, type SharedLine, drainedInto, runoff, slopeFactor, toPlan, measureLine, valleySection } from '../../roof/index.ts';
+import {
+  type Point,
+  type SharedLine,
+  drainedInto,
+  runoff,
+  slopeFactor,
+  toPlan,
+  measureLine,
+  valleySection,
+} from '../../roof/index.ts';
 import { type Requirements, leastOf } from '../../rules/index.ts';
 import { inches } from '../../units/index.ts';
 import type { ValleySide } from '../context.ts';
@@ -35,11 +44,7 @@ export type Valley = {
 };
 
 /** Every valley of the roof, numbered from the west. */
-export function findValleys(
-  job: Job,
-  planes: readonly Plane[],
-  rulesOf: ReadonlyMap<string, Requirements>,
-): Valley[] {
+export function findValleys(job: Job, planes: readonly Plane[], rulesOf: ReadonlyMap<string, Requirements>): Valley[] {
   const found = planes.flatMap((a, i) =>
     a.edges.flatMap((edge) => {
       if (edge.kind !== 'valley') return [];
@@ -122,7 +127,8 @@ function lessWater(a: Plane, areaA: number, b: Plane, areaB: number): string {
   const tie = Math.max(areaA, areaB) * 0.01;
   if (Math.abs(areaA - areaB) > tie) return areaA < areaB ? a.id : b.id;
   if (Math.abs(a.pitch - b.pitch) > 1e-6) return a.pitch < b.pitch ? a.id : b.id;
-  const top = (plane: Plane): number => plane.joined.face.place.height + plane.pitch * (plane.slope.length / slopeFactor(plane.pitch));
+  const top = (plane: Plane): number =>
+    plane.joined.face.place.height + plane.pitch * (plane.slope.length / slopeFactor(plane.pitch));
   return top(b) < top(a) ? b.id : a.id;
 }
 
@@ -136,4 +142,3 @@ function turnedOver(low: Point, high: Point, otherLow: Point, otherHigh: Point):
     return [otherLow[0] + dx * cos - dy * sin, otherLow[1] + dx * sin + dy * cos];
   };
 }
-

@@ -122,7 +122,13 @@ function planSheet(one: One): Assembly {
           {
             id: `${valley.id}.sheet`,
             severity: 'breaks a rule',
-            sentence: [`${valley.name}: ${product.name} is `, cut(product.width), ' wide where the valley wants ', cut(leastOf(rules, 'valley.sheet')), '.'],
+            sentence: [
+              `${valley.name}: ${product.name} is `,
+              cut(product.width),
+              ' wide where the valley wants ',
+              cut(leastOf(rules, 'valley.sheet')),
+              '.',
+            ],
             fix: ['Choose a wider sheet.'],
             piece: pieces[0]!.mark,
             key: 'valley.sheet',
@@ -171,7 +177,11 @@ function planLining(one: One): Assembly {
         {
           id: `${valley.id}.lining`,
           severity: 'leaks',
-          sentence: [`${valley.name}: the catalog has no ${job.metal} valley lining `, cut(width), ' wide, so the open valley has none.'],
+          sentence: [
+            `${valley.name}: the catalog has no ${job.metal} valley lining `,
+            cut(width),
+            ' wide, so the open valley has none.',
+          ],
           fix: ['Add it to the catalog, choose another metal, or a closed valley.'],
           piece: `${valley.id}-S1`,
           key: 'valley.lining',
@@ -179,7 +189,14 @@ function planLining(one: One): Assembly {
       ],
     };
   const half = stock.first;
-  const keys: RuleKey[] = ['valley.lining', 'valley.liningLap', 'valley.openTop', 'valley.widening', 'valley.cleats', 'flashing.thickness'];
+  const keys: RuleKey[] = [
+    'valley.lining',
+    'valley.liningLap',
+    'valley.openTop',
+    'valley.widening',
+    'valley.cleats',
+    'flashing.thickness',
+  ];
   const pieces = cutRun(valley.line.trueLength, stock.length, lap).map((stretch, i): Piece => ({
     mark: `${valley.id}-L${i + 1}`,
     detail: valley.id,
@@ -232,7 +249,11 @@ function planLining(one: One): Assembly {
           ' at the eave.',
         ],
         pieces: pieces.map(({ mark }) => mark),
-        fasteners: [`${fasteners.length} cleats along its edges, at most `, cut(spacing), ' apart; no nail through the metal, it must move'],
+        fasteners: [
+          `${fasteners.length} cleats along its edges, at most `,
+          cut(spacing),
+          ' apart; no nail through the metal, it must move',
+        ],
         people: 2,
         caution: 'Sharp metal: gloves. Long lengths and wind.',
         holdPoint: 'Lining free to move, nothing driven through it',
@@ -264,7 +285,9 @@ function planEdge(one: One): Assembly {
   const side = sideOf(valley, cutPlane.plane.id);
   const trim = side.clearLow - inches(2);
   const band = (width: number): Outline => besideValley(side, width, width);
-  const outlines = onPlane(cutPlane.plane, band(trim + shingle.height)).flatMap((outline) => onPlane({ ...cutPlane.plane, holes: [] }, outline, [band(trim)]));
+  const outlines = onPlane(cutPlane.plane, band(trim + shingle.height)).flatMap((outline) =>
+    onPlane({ ...cutPlane.plane, holes: [] }, outline, [band(trim)]),
+  );
   const count = stepsToReach(valley.line.trueLength, shingle.width - inches(2));
   const lastThrough = lastCourseAt(through, sideOf(valley, through.plane.id));
   const mark = `${valley.id}-E`;
@@ -347,7 +370,9 @@ function widthFindings({ valley, a, b }: One): Finding[] {
     findings.push({
       id: `${valley.id}.rib`,
       severity: 'worth a look',
-      sentence: [`${valley.name}: the water from the two sides differs (${ratio.toFixed(1)} to 1); it can cross the centre and drive under the far edge.`],
+      sentence: [
+        `${valley.name}: the water from the two sides differs (${ratio.toFixed(1)} to 1); it can cross the centre and drive under the far edge.`,
+      ],
       fix: ['Use a lining with a rib in the middle.'],
       piece: `${valley.id}-L1`,
       key: 'valley.lining',
@@ -358,7 +383,13 @@ function widthFindings({ valley, a, b }: One): Finding[] {
     findings.push({
       id: `${valley.id}.width`,
       severity: 'worth a look',
-      sentence: [`${valley.name}: at the eave the water spreads `, cut(spread), ' a side, more than half the open width, ', cut(valley.openLow), '.'],
+      sentence: [
+        `${valley.name}: at the eave the water spreads `,
+        cut(spread),
+        ' a side, more than half the open width, ',
+        cut(valley.openLow),
+        '.',
+      ],
       fix: ['Chalk it wider towards the eave.'],
       piece: `${valley.id}-L1`,
       key: 'valley.openTop',
@@ -372,16 +403,14 @@ function flowAt(one: One, along: number): number {
   return [one.a, one.b].reduce((sum, { plane }) => {
     const side = sideOf(valley, plane.id);
     const share = along / valley.line.trueLength;
-    const from: Point = [
-      side.low[0] + (side.high[0] - side.low[0]) * share,
-      side.low[1] + (side.high[1] - side.low[1]) * share,
-    ];
+    const from: Point = [side.low[0] + (side.high[0] - side.low[0]) * share, side.low[1] + (side.high[1] - side.low[1]) * share];
     return sum + runoff(job.site.rainPerHour, drainedInto(plane.joined, from, side.high));
   }, 0);
 }
 
 /** Half the distance between the chalk lines at a distance from the lower end. */
-const openAt = ({ openLow, openHigh, line }: Valley, along: number): number => openLow + ((openHigh - openLow) * along) / line.trueLength;
+const openAt = ({ openLow, openHigh, line }: Valley, along: number): number =>
+  openLow + ((openHigh - openLow) * along) / line.trueLength;
 
 function sheetOf(one: One): DetailSheet {
   const { valley, a, b, rules } = one;
@@ -439,12 +468,27 @@ function sheetOf(one: One): DetailSheet {
       { label: 'Fall of the valley', value: [`${(valley.line.slope * 12).toFixed(2)}/12`] },
       { label: `From ${a.plane.name}`, value: [`${squareFeet(valley.areaA)}, ${valley.flowA.toFixed(1)} L/min`] },
       { label: `From ${b.plane.name}`, value: [`${squareFeet(valley.areaB)}, ${valley.flowB.toFixed(1)} L/min`] },
-      ...(through ? [{ label: 'Runs through', value: [`${through.plane.name}: it brings ${valley.through === valley.asked ? 'less' : 'more'} water`] }] : []),
       ...(through
         ? [
-            { label: 'Crossing shingles past the centre', value: [cut(leastOf(rules, 'valley.cross'))], key: 'valley.cross' as const },
+            {
+              label: 'Runs through',
+              value: [`${through.plane.name}: it brings ${valley.through === valley.asked ? 'less' : 'more'} water`],
+            },
+          ]
+        : []),
+      ...(through
+        ? [
+            {
+              label: 'Crossing shingles past the centre',
+              value: [cut(leastOf(rules, 'valley.cross'))],
+              key: 'valley.cross' as const,
+            },
             { label: 'Crossing shingles', value: [`${coursesAt(through, sideOf(valley, through.plane.id))}`] },
-            { label: 'Cut side back from the centre', value: [cut((valley.through === a.plane.id ? sideOf(valley, b.plane.id) : sideOf(valley, a.plane.id)).clearLow)], key: 'valley.trim' as const },
+            {
+              label: 'Cut side back from the centre',
+              value: [cut((valley.through === a.plane.id ? sideOf(valley, b.plane.id) : sideOf(valley, a.plane.id)).clearLow)],
+              key: 'valley.trim' as const,
+            },
           ]
         : [
             { label: 'Open width at the top', value: [cut(2 * valley.openHigh)], key: 'valley.openTop' as const },
@@ -453,16 +497,56 @@ function sheetOf(one: One): DetailSheet {
       { label: a.plane.name, value: courses(a) },
       { label: b.plane.name, value: courses(b) },
       { label: 'No nail within', value: [cut(leastOf(rules, 'valley.noNail')), ' of the centre'], key: 'valley.noNail' },
-      { label: 'Water at the eave', value: [`${water.depth.toFixed(1)} mm deep, `, cut(Math.max(water.spreadA, water.spreadB)), ' a side (steady flow, an estimate)'] },
+      {
+        label: 'Water at the eave',
+        value: [
+          `${water.depth.toFixed(1)} mm deep, `,
+          cut(Math.max(water.spreadA, water.spreadB)),
+          ' a side (steady flow, an estimate)',
+        ],
+      },
     ],
     tables: chalk,
     curve,
   };
 }
 
-export type ValleySummary = Pick<Valley, 'id' | 'key' | 'name' | 'a' | 'b' | 'style' | 'through' | 'asked' | 'flowA' | 'flowB' | 'areaA' | 'areaB' | 'line' | 'openLow' | 'openHigh'>;
+export type ValleySummary = Pick<
+  Valley,
+  | 'id'
+  | 'key'
+  | 'name'
+  | 'a'
+  | 'b'
+  | 'style'
+  | 'through'
+  | 'asked'
+  | 'flowA'
+  | 'flowB'
+  | 'areaA'
+  | 'areaB'
+  | 'line'
+  | 'openLow'
+  | 'openHigh'
+>;
 
 export const summariseValley = (valley: Valley): ValleySummary => {
   const { id, key, name, a, b, style, through, asked, flowA, flowB, areaA, areaB, line, openLow, openHigh } = valley;
-  return { id, key, name, a, b, style, ...(through === undefined ? {} : { through }), asked, flowA, flowB, areaA, areaB, line, openLow, openHigh } as ValleySummary;
+  return {
+    id,
+    key,
+    name,
+    a,
+    b,
+    style,
+    ...(through === undefined ? {} : { through }),
+    asked,
+    flowA,
+    flowB,
+    areaA,
+    areaB,
+    line,
+    openLow,
+    openHigh,
+  } as ValleySummary;
 };

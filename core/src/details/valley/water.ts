@@ -8,7 +8,10 @@ export type VeeSection = { readonly zA: number; readonly zB: number; readonly si
  * metal on each side, millimetres. 6/12 with 6/12: 25 L/min gives 10.1 deep and 32 a side, 100 gives 17.0 and 54, 400 gives 28.5 and 90.
  * A steady-flow estimate.
  */
-export function valleyWater(litresPerMinute: number, { zA, zB, sine }: VeeSection): { depth: number; spreadA: number; spreadB: number } {
+export function valleyWater(
+  litresPerMinute: number,
+  { zA, zB, sine }: VeeSection,
+): { depth: number; spreadA: number; spreadB: number } {
   const flow = Math.max(0, litresPerMinute) / 60_000;
   const [slantA, slantB] = [Math.hypot(1, zA), Math.hypot(1, zB)];
   const width = zA + zB;
