@@ -84,6 +84,8 @@ export type PlaneContext = {
   readonly metal: readonly Outline[];
   /** Stretches of a course that are to have no joint (above a skylight). */
   jointFree(course: number): readonly { readonly x0: number; readonly x1: number }[];
+  /** Stretches where a course's joints must not stand: over a flange, over a step's nail. */
+  jointOff(course: number): readonly { readonly x0: number; readonly x1: number }[];
   /** Where field nails keep clear of something other than a wall (a pipe's flange): rectangles. */
   readonly nailFree: readonly (Footprint & { readonly detail: string; readonly rule: RuleKey })[];
   readonly features: readonly Feature[];

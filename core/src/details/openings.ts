@@ -7,7 +7,10 @@ import { skylightOpenings } from './skylight/openings.ts';
 import type { Footprint } from './standing.ts';
 
 /** What is known of a slope before its covering is cut. */
-export type BaseContext = Omit<PlaneContext, 'blocksFor' | 'openingsAt' | 'slits' | 'metal' | 'nailFree' | 'jointFree'>;
+export type BaseContext = Omit<
+  PlaneContext,
+  'blocksFor' | 'openingsAt' | 'slits' | 'metal' | 'nailFree' | 'jointFree' | 'jointOff'
+>;
 
 export type Slit = { readonly x0: number; readonly x1: number; readonly from: number };
 
@@ -20,6 +23,8 @@ export type Openings = {
   readonly slits: readonly Slit[];
   readonly nailFree: readonly (Footprint & { readonly detail: string; readonly rule: RuleKey })[];
   jointFree(course: number): readonly { readonly x0: number; readonly x1: number }[];
+  /** Stretches where a course's joints must not stand (over a flange). */
+  jointOff(course: number): readonly { readonly x0: number; readonly x1: number }[];
 };
 
 const FAMILIES: readonly ((context: BaseContext) => Partial<Openings>)[] = [pipeOpenings, chimneyOpenings, skylightOpenings];
@@ -33,6 +38,7 @@ export function openingsFor(context: BaseContext): Openings {
     slits: asked.flatMap(({ slits }) => slits ?? []),
     metal: asked.flatMap(({ metal }) => metal ?? []),
     nailFree: asked.flatMap(({ nailFree }) => nailFree ?? []),
+    jointOff: (n) => asked.flatMap((one) => one.jointOff?.(n) ?? []),
     jointFree: (n) => asked.flatMap((one) => one.jointFree?.(n) ?? []),
   };
 }

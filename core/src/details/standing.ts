@@ -77,6 +77,15 @@ const faceWall = (
   ...rest,
 });
 
+/**
+ * How far a back piece goes up the slope behind a frame: at least `least`, and a headlap past the line up to which the first course over it
+ * may have an open joint there.
+ */
+export const upBehind = (layout: CourseLayout, frame: Footprint, least: number): number =>
+  Math.max(least, buttLine(layout, interfaceLines(layout, frame.from, frame.to).last + 2) + BACK_HEADLAP - frame.to);
+
+const BACK_HEADLAP = inches(2.5);
+
 /** The sill flashing's leg on the covering. */
 export const SILL_LEG = inches(4);
 
@@ -229,6 +238,7 @@ export function blocksFor(
   frames: readonly Frame[],
   plane: Plane,
   layout: CourseLayout,
+  crickets: ReadonlySet<string>,
 ): Block[] {
   const others = walls.filter((wall) => wall.partOf === undefined);
   const blocks = blocksBehind(others, plane.eaveLength);
@@ -239,7 +249,8 @@ export function blocksFor(
       x0: frame.x0,
       x1: frame.x1,
       from: n > under ? Number.NEGATIVE_INFINITY : frame.from,
-      to: !frame.hasBack ? frame.to : n > beside ? frame.to + TROUGH : Number.POSITIVE_INFINITY,
+      // under a cricket's flange the tails of the courses beside go on, cut to its valleys like the rest
+      to: !frame.hasBack || crickets.has(frame.id) ? frame.to : n > beside ? frame.to + TROUGH : Number.POSITIVE_INFINITY,
     });
   }
   return blocks.filter(({ to }) => to > buttLine(layout, n));

@@ -183,9 +183,12 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     while (sameChart && target < topOf(cell)) {
       const above = layerAt[target + 1]!;
       if (find(cellOf[from]!, above) >= 0) break;
-      if (turnsOver(holdTowards(above, chart, UPPER, cell, 0, 1))) target++;
+      const hold = holdTowards(above, chart, UPPER, cell, 0, 1);
+      const slant = slantAt(above, chart, cell, 0, 1);
+      // along a slanting edge that is stuck down water runs off as it comes; only a level one dams it
+      if (turnsOver(hold) || (hold === 'bonded' && slant && !slant.level)) target++;
       else if (!lay) break;
-      else if (slantAt(above, chart, cell, 0, 1)?.sideways) {
+      else if (slant?.sideways) {
         // over it, and under it as far as water creeps
         if (settings.creep > 0) creepTo(target, settings.creep, true, 2 * from, 'short sidelap', above);
         target++;
@@ -208,7 +211,7 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     cell: number,
     dx: number,
     dy: number,
-  ): { edge: number; sideways: boolean } | undefined => {
+  ): { edge: number; sideways: boolean; level: boolean } | undefined => {
     const outlines = sheet.slants.get(layer * charts.length + index);
     if (!outlines) return undefined;
     const chart = charts[index]!;
@@ -222,11 +225,14 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     let nearest = Number.POSITIVE_INFINITY;
     let found = -1;
     let sideways = false;
+    let level = false;
     for (const outline of outlines)
       for (let edge = 0; edge < outline.length; edge++) {
         const a = outline[edge]!;
         const b = outline[edge + 1 === outline.length ? 0 : edge + 1]!;
         const [ex, ey] = [b[0] - a[0], b[1] - a[1]];
+        // corners run counter-clockwise: an edge that does not face that way is not the one met there
+        if (ey * dx - ex * dy <= 0) continue;
         const t = Math.max(0, Math.min(1, ((at[0] - a[0]) * ex + (at[1] - a[1]) * ey) / (ex * ex + ey * ey)));
         const [ox, oy] = [at[0] - a[0] - t * ex, at[1] - a[1] - t * ey];
         const distance = ox * ox + oy * oy;
@@ -235,8 +241,9 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
         found = edge;
         // more than 45° off the fall
         sideways = Math.abs(ey) > Math.abs(ex);
+        level = Math.abs(ey) < Math.abs(ex) / 10;
       }
-    return { edge: found, sideways };
+    return { edge: found, sideways, level };
   };
   /** How a piece's edge towards a neighbouring cell is held; a slanting piece's by the edge that is really there. */
   const holdTowards = (layer: number, index: number, edge: number, cell: number, dx: number, dy: number): EdgeHold => {

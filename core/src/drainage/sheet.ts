@@ -340,7 +340,7 @@ function layCharts(
     if (first + cells > MOST_CELLS) throw new TooFine(cellSize * Math.sqrt((first + cells) / MOST_CELLS));
     const hasEave = facet.outline.some(([x, y], i) => {
       const [nx, ny] = facet.outline[(i + 1) % facet.outline.length]!;
-      return Math.abs(y) < 1e-6 && Math.abs(ny) < 1e-6 && nx - x > 1;
+      return Math.abs(y) < 0.05 && Math.abs(ny) < 0.05 && nx - x > 1;
     });
     const chart: Chart = {
       facet: facet.id,

@@ -1,6 +1,6 @@
 import { type Assembly, type Finding, SEVERITIES, assemble, withKnownSupports } from '../assembly/index.ts';
 import { type ItemOf, itemById } from '../catalog/index.ts';
-import { type CourseLayout, courseCount, twoLayerHeadlap } from '../covering/index.ts';
+import { type CourseLayout, buttLine, chalkLine, courseCount, twoLayerHeadlap } from '../covering/index.ts';
 import {
   DETAIL_FAMILIES,
   type PlacedWall,
@@ -12,6 +12,7 @@ import {
   standOn,
   standingBlocks,
 } from '../details/index.ts';
+import { cricketBehind } from '../details/chimney/index.ts';
 import { meetingFindings } from '../details/meeting.ts';
 import { type FlowAtLine, flowAlong, pickStep } from '../details/sidewall/index.ts';
 import { type BarrierExtent, extentFor } from '../details/underlayers/index.ts';
@@ -238,9 +239,12 @@ function contextOf(
     stepLeg: (wall: PlacedWall): number => pickStep(base as unknown as PlaneContext, wall).item?.roofLeg ?? 0,
   };
   const details = openingsFor(base);
+  const crickets = new Set(
+    base.features.flatMap((feature) => (feature.kind === 'chimney' && cricketBehind(base, feature) ? [feature.id] : [])),
+  );
   return {
     ...base,
-    blocksFor: (n) => [...blocksFor(n, walls, frames, plane, layout), ...details.blocksFor(n)],
+    blocksFor: (n) => [...blocksFor(n, walls, frames, plane, layout, crickets), ...details.blocksFor(n)],
     openingsAt: (n) => [
       // in a closed valley the starter and the first course of both sides meet on the centre, woven
       ...sides.filter(({ role }) => n > 1 || role === 'open').map((side) => besideValley(side, side.clearLow, side.clearHigh)),
@@ -252,6 +256,16 @@ function contextOf(
     metal: details.metal,
     nailFree: details.nailFree,
     jointFree: details.jointFree,
+    jointOff: (n) => [
+      ...details.jointOff(n),
+      // beside a frame a step's nail stands at its outer edge, in the course under it
+      ...walls.flatMap((wall) => {
+        const beside =
+          wall.partOf !== undefined && buttLine(layout, n) < wall.to - 1 && chalkLine(layout, n) > wall.from - layout.exposure;
+        const far = wall.x + wall.side * (base.stepLeg(wall) + inches(2.25));
+        return beside ? [{ x0: Math.min(wall.x, far), x1: Math.max(wall.x, far) }] : [];
+      }),
+    ],
   };
 }
 

@@ -23,7 +23,7 @@ import { type DetailFamily, type PlaneContext, wrapLay } from '../context.ts';
 import { courseMark } from '../covering/index.ts';
 import { counterSteps } from '../counterflashing/stepped.ts';
 import { stepNeed } from '../sidewall/index.ts';
-import { TROUGH, footprint, lastUnderApron } from '../standing.ts';
+import { TROUGH, footprint, lastUnderApron, upBehind } from '../standing.ts';
 import { type Cricket, cricketFlat, cricketOutline, tableHeight } from './cricket.ts';
 import { OVER_STEPS, cricketBehind } from './openings.ts';
 
@@ -46,7 +46,7 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
   const back = backFacet(facet, chimney.id);
   const sheet = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
   const metal = itemsOf(catalog, 'flatSheet').find((item) => item.metal === job.metal);
-  const up = cricket ? cricket.up : leastOf(rules, 'pan.up');
+  const up = cricket ? cricket.up : upBehind(layout, foot, leastOf(rules, 'pan.up'));
   const flange = cricket ? leastOf(rules, 'cricket.flange') : 0;
   const turned = Math.min(leastOf(rules, 'wallMembrane.up'), chimney.height);
   const membraneTop = foot.to + up + (cricket ? flange : 0) + inches(6);
@@ -112,6 +112,7 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
       keys,
     },
   ];
+  if (!chimney.masonry) pieces.push(claddingBehind(context, chimney, foot, back, cricket, mark));
   const nail = chooseNail(catalog, 'roofing', job.deckThickness + inches(1 / 8), job.metal);
   return {
     ...emptyAssembly,
@@ -167,6 +168,31 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
     ].flat(),
     findings: findingsOf(context, chimney, cricket, metal !== undefined),
     sheets: [sheetOf(context, chimney, cricket)],
+  };
+}
+
+/** A framed chimney's own cladding over the upstand, clear of the metal it sheds on to. */
+function claddingBehind(
+  { rules, order }: PlaneContext,
+  { id, height }: FeatureOf<'chimney'>,
+  { x0, x1, to }: { x0: number; x1: number; to: number },
+  facet: string,
+  cricket: Cricket | undefined,
+  on: string,
+): Piece {
+  const clear = leastOf(rules, 'cladding.clearance');
+  const top = Math.max(height, clear + (cricket?.height ?? 0) + 1);
+  const outline: Outline = cricket
+    ? [[x0, clear], [(x0 + x1) / 2, clear + cricket.height], [x1, clear], [x1, top], [x0, top]] // prettier-ignore
+    : rectangle(x0, clear, x1, top);
+  return {
+    mark: `${id}B-CL`,
+    detail: id,
+    role: 'cladding',
+    covers: [{ facet, outline, holds: ['open'] }],
+    lay: [STAGE.wallFinish, order, 0, x0, to],
+    liesOn: [on],
+    keys: ['cladding.clearance'],
   };
 }
 

@@ -1,11 +1,12 @@
 import type { FeatureOf } from '../../job/schema.ts';
-import { type Outline, rectangle } from '../../roof/index.ts';
+import { buttLine } from '../../covering/index.ts';
+import { type Outline, bounds, rectangle } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { inches } from '../../units/index.ts';
 import { isRequiredCricket } from './rule.ts';
 import { type Cricket, cricketOf, cricketOutline, tableHeight } from './cricket.ts';
 import type { BaseContext, Openings } from '../openings.ts';
-import { TROUGH, footprint } from '../standing.ts';
+import { TROUGH, footprint, upBehind } from '../standing.ts';
 
 /** The cricket behind a chimney, or undefined where a pan lies there. */
 export function cricketBehind(context: BaseContext, chimney: FeatureOf<'chimney'>): Cricket | undefined {
@@ -30,11 +31,35 @@ export function chimneyOpenings(context: BaseContext): Partial<Openings> {
     if (cricket) {
       openings.push(cricketOutline(cricket, foot.x0, foot.to, TROUGH));
       metal.push(cricketOutline(cricket, foot.x0, foot.to, leastOf(rules, 'cricket.flange')));
-    } else metal.push(rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + leastOf(rules, 'pan.up')));
+    } else
+      metal.push(
+        rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + upBehind(context.layout, foot, leastOf(rules, 'pan.up'))),
+      );
     metal.push(rectangle(foot.x0 - past, foot.to - OVER_STEPS, foot.x1 + past, foot.to + TROUGH));
   }
-  return { openings, metal };
+  return {
+    openings,
+    metal,
+    // a joint over a flange, or just beside its edge, would let water creep past it
+    jointOff: (n) =>
+      metal.flatMap((outline) => {
+        const at = Math.max(buttLine(context.layout, n), bounds(outline).y0);
+        const top = buttLine(context.layout, n + 1);
+        const xs = top > at ? widthAt(outline, at) : [];
+        return xs.length < 2 ? [] : [{ x0: Math.min(...xs) - CLEAR_OF_JOINT, x1: Math.max(...xs) + CLEAR_OF_JOINT }];
+      }),
+  };
 }
+
+/** Where a level line crosses an outline. */
+const widthAt = (outline: Outline, y: number): number[] =>
+  outline.flatMap(([ax, ay], i) => {
+    const [bx, by] = outline[(i + 1) % outline.length]!;
+    return (ay <= y + 1 && by > y + 1) || (by <= y + 1 && ay > y + 1) ? [ax + ((bx - ax) * (y + 1 - ay)) / (by - ay)] : [];
+  });
+
+/** A joint stands this far from metal under its course: farther than the creep a plan is to have in hand. */
+const CLEAR_OF_JOINT = inches(2.25);
 
 /** Wings of a pan or cricket lap over the last steps by this much at least. */
 export const OVER_STEPS = inches(4);

@@ -290,26 +290,37 @@ const SLIVER = inches(3);
 function apartFrom(
   joints: readonly number[],
   below: readonly number[],
+  off: readonly { readonly x0: number; readonly x1: number }[],
   x0: number,
   x1: number,
   width: number,
   apart: number,
 ): number[] {
-  const moved = [...joints];
-  moved.forEach((at, i) => {
-    const near = below.filter((x) => Math.abs(x - at) < apart - LINE_TOLERANCE);
-    if (near.length === 0) return;
+  const apartFromBelow = (x: number): boolean => below.every((other) => Math.abs(other - x) >= apart - LINE_TOLERANCE);
+  const offMetal = (x: number): boolean => off.every((one) => x <= one.x0 + LINE_TOLERANCE || x >= one.x1 - LINE_TOLERANCE);
+  const reach = Array.from({ length: 140 }, (_, k) => (k + 1) * inches(0.25));
+  let moved = [...joints];
+  for (const at of joints) {
+    if (apartFromBelow(at) && offMetal(at)) continue;
+    const i = moved.indexOf(at);
     const [left, right] = [moved[i - 1] ?? x0, moved[i + 1] ?? x1];
-    const fits = (x: number): boolean =>
-      x - left >= SLIVER &&
-      right - x >= SLIVER &&
-      x - left <= width + LINE_TOLERANCE &&
-      right - x <= width + LINE_TOLERANCE &&
-      below.every((other) => Math.abs(other - x) >= apart - LINE_TOLERANCE);
-    const places = near.flatMap((x) => [x - apart, x + apart]).filter(fits);
-    const best = places.sort((a, b) => Math.abs(a - at) - Math.abs(b - at))[0];
-    if (best !== undefined) moved[i] = best;
-  });
+    const fits = (from: number, to: number): boolean => to - from >= SLIVER && to - from <= width + LINE_TOLERANCE;
+    const instead = (clear: (x: number) => boolean): readonly number[] | undefined => {
+      const one = reach.flatMap((d) => [at - d, at + d]).find((x) => clear(x) && fits(left, x) && fits(x, right));
+      if (one !== undefined) return [one];
+      // between two whole shingles there is no room to move: two cuts with a filler between them take its place
+      const rights = reach.map((d) => at + d).filter((x) => clear(x) && fits(x, right));
+      for (const p of reach.map((d) => at - d).filter((x) => clear(x) && fits(left, x))) {
+        const q = rights.find((x) => x - p >= FILLER && x - p <= width + LINE_TOLERANCE);
+        if (q !== undefined) return [p, q];
+      }
+      return undefined;
+    };
+    // where it cannot keep off the metal too, it keeps at least off the joints below
+    const places =
+      instead((x) => apartFromBelow(x) && offMetal(x)) ?? (apartFromBelow(at) ? [at] : (instead(apartFromBelow) ?? [at]));
+    moved = [...moved.slice(0, i), ...places, ...moved.slice(i + 1)];
+  }
   return moved;
 }
 
@@ -366,6 +377,7 @@ function shinglesIn(
   joints = apartFrom(
     joints.sort((a, b) => a - b),
     below,
+    context.jointOff(n),
     x0,
     x1,
     width,

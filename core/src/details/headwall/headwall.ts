@@ -13,8 +13,8 @@ import {
   mm,
 } from '../../assembly/index.ts';
 import { chooseLengthMetal, chooseNail, chooseTape, itemById } from '../../catalog/index.ts';
-import { buttLine, courseCount } from '../../covering/index.ts';
-import { rectangle } from '../../roof/index.ts';
+import { buttLine, courseCount, lastCourseAtOrBelow } from '../../covering/index.ts';
+import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
@@ -186,6 +186,9 @@ function planApron(context: PlaneContext, front: Front): Assembly {
   const under = lastUnderApron(layout, front.y, leg);
   const y0 = front.y - leg;
   const course = atTop ? context.courses + 1 : under + 1;
+  // where the corner piece starts high, the ears run up beside the wall until it laps them properly
+  const lower = Math.max(buttLine(layout, lastCourseAtOrBelow(layout, front.y)), y0);
+  const rise = atTop ? 0 : Math.max(0, lower + EAR_LAP - front.y);
   // on the last course; beside a corner, under the course that laps over its ears
   const lay = (i: number): Step['lay'] => [STAGE.covering, order, course, -0.5, y0 - 1000 + i];
   const pieces = cutRun(x1 - x0, stock.length, lap).map((stretch, i): Piece => {
@@ -198,6 +201,7 @@ function planApron(context: PlaneContext, front: Front): Assembly {
       course,
       covers: [
         { facet: context.facet, outline: rectangle(a, y0, b, front.y), holds: ['open'] },
+        ...earsAbove(front, a, b, rise).map((outline) => ({ facet: context.facet, outline, holds: ['open'] as const })),
         {
           facet: frontFacet(context, front),
           outline: rectangle(Math.max(a, front.x0), 0, Math.min(b, front.x1), Math.min(stock.second, front.height)),
@@ -207,7 +211,14 @@ function planApron(context: PlaneContext, front: Front): Assembly {
       lay: lay(i),
       liesOn: [i === 0 ? courseMark(Math.max(1, under)) : `${front.id}-A${i}`],
       cutLength: b - a,
-      flat: apronFlat(b - a, leg, Math.min(stock.second, front.height), Math.max(0, front.x0 - a), Math.max(0, b - front.x1)),
+      flat: apronFlat(
+        b - a,
+        leg,
+        Math.min(stock.second, front.height),
+        Math.max(0, front.x0 - a),
+        Math.max(0, b - front.x1),
+        rise,
+      ),
       keys: KEYS,
     };
   });
@@ -278,13 +289,25 @@ function earLimit(context: PlaneContext, front: Front, side: 'left' | 'right'): 
   return wall ? context.stepLeg(wall) : Number.POSITIVE_INFINITY;
 }
 
+/** A corner piece laps an ear by this much at least. */
+const EAR_LAP = inches(2.5);
+
+/** What of the ears goes on beside the wall above the corners. */
+const earsAbove = (front: Front, a: number, b: number, rise: number): Outline[] =>
+  rise <= 0
+    ? []
+    : [
+        ...(a < front.x0 ? [rectangle(a, front.y, front.x0, front.y + rise)] : []),
+        ...(b > front.x1 ? [rectangle(front.x1, front.y, b, front.y + rise)] : []),
+      ];
+
 /** Roof leg and wall leg either side of the fold; at an outside corner the wall leg is cut off on the corner line and the ear lies on. */
-function apronFlat(length: number, leg: number, up: number, left: number, right: number) {
+function apronFlat(length: number, leg: number, up: number, left: number, right: number, rise: number) {
   return {
-    outline: [
-      [0, 0], [length, 0], [length, leg], ...(right > 0 ? [[length - right, leg] as const] : []), [length - right, leg + up],
-      [left, leg + up], ...(left > 0 ? [[left, leg] as const] : []), [0, leg],
-    ] as (readonly [number, number])[], // prettier-ignore
+    outline: tidyOutline([
+      [0, 0], [length, 0], [length, leg + (right > 0 ? rise : 0)], [length - right, leg + (right > 0 ? rise : 0)], [length - right, leg + up],
+      [left, leg + up], [left, leg + (left > 0 ? rise : 0)], [0, leg + (left > 0 ? rise : 0)],
+    ]), // prettier-ignore
     bends: [{ from: [left, leg] as const, to: [length - right, leg] as const, direction: 'up' as const, degrees: 90 }],
   };
 }

@@ -1,7 +1,11 @@
+import { buttLine } from '../../covering/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { inches } from '../../units/index.ts';
 import type { BaseContext, Openings } from '../openings.ts';
 import { bootNeeds, legsOf } from './legs.ts';
+
+/** A joint over a flange stands this far from its edges: farther than the creep a plan is to have in hand. */
+const CLEAR_OF_JOINT = inches(2.25);
 
 /** The collar reaches 3 in past the base, and an inch. */
 const COLLAR = inches(4);
@@ -23,6 +27,12 @@ export function pipeOpenings(context: BaseContext): Partial<Openings> {
           to: leg.y + leg.half + gap,
         };
       }),
+    jointOff: (n) =>
+      legs.flatMap(({ x, boot, place }) =>
+        boot && place && n >= place.firstOver && buttLine(context.layout, n) < place.upper
+          ? [{ x0: x - boot.baseWidth / 2 - CLEAR_OF_JOINT, x1: x + boot.baseWidth / 2 + CLEAR_OF_JOINT }]
+          : [],
+      ),
     slits: legs.flatMap(({ x, y, half, boot }) =>
       boot ? [{ x0: x - boot.baseWidth / 2 - COLLAR, x1: x + boot.baseWidth / 2 + COLLAR, from: y - half }] : [],
     ),

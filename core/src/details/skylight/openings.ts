@@ -2,14 +2,16 @@ import { interfaceLines } from '../../covering/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { inches } from '../../units/index.ts';
 import type { BaseContext, Openings } from '../openings.ts';
-import { footprint } from '../standing.ts';
+import { footprint, upBehind } from '../standing.ts';
 
 /** The course over a head flashing has one whole shingle in the middle of the unit, so that no joint stands above it. */
 export function skylightOpenings(context: BaseContext): Partial<Openings> {
   const { shingle, layout, plane } = context;
   const units = context.features.flatMap((feature) => (feature.kind === 'skylight' ? [footprint(feature, plane)] : []));
   return {
-    metal: units.map(({ x0, x1, to }) => rectangle(x0 - HEAD_PAST, to - HEAD_DOWN, x1 + HEAD_PAST, to + HEAD_UP)),
+    metal: units.map((unit) =>
+      rectangle(unit.x0 - HEAD_PAST, unit.to - HEAD_DOWN, unit.x1 + HEAD_PAST, unit.to + upBehind(layout, unit, HEAD_UP)),
+    ),
     jointFree: (n) =>
       units
         .filter(({ from, to }) => interfaceLines(layout, from, to).last + 1 === n)

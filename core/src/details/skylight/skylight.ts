@@ -20,12 +20,15 @@ import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
 import { type DetailFamily, type PlaneContext, wrapLay } from '../context.ts';
 import { STARTER_MARK, courseMark } from '../covering/index.ts';
-import { type Footprint, SILL_LEG, footprint, lastUnderApron } from '../standing.ts';
+import { type Footprint, SILL_LEG, footprint, lastUnderApron, upBehind } from '../standing.ts';
 import { layOutOpening, stripOff } from './opening.ts';
 import { HEAD_DOWN, HEAD_PAST, HEAD_UP } from './openings.ts';
 
 /** A butt line this near a sill flashing's lower edge leaves it without a full exposure to lie on. */
 const NEAR_SILL = inches(2);
+
+/** The head flashing's nails stand this far from a joint over them: farther than the creep a plan is to have in hand. */
+const CLEAR_OF_JOINT = inches(2.5);
 
 const KEYS: RuleKey[] = ['skylight.tape', 'skylight.headCourse', 'fieldNails.fromWall', 'flashing.thickness'];
 
@@ -54,6 +57,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
   const lines = interfaceLines(layout, foot.from, foot.to);
   const under = lastUnderApron(layout, foot.from, SILL_LEG);
   const turned = Math.min(upstand, inches(3));
+  const up = upBehind(layout, foot, HEAD_UP);
   const front = `${facet}/${id}F`;
   const back = `${facet}/${id}B`;
   const level = (y: number, b: string, kind: 'front' | 'back'): Assembly['joints'][number] => ({
@@ -74,7 +78,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     angle: Math.PI / 2,
   });
   const headOutlines: Outline[] = [
-    rectangle(foot.x0 - HEAD_PAST, foot.to, foot.x1 + HEAD_PAST, foot.to + HEAD_UP),
+    rectangle(foot.x0 - HEAD_PAST, foot.to, foot.x1 + HEAD_PAST, foot.to + up),
     rectangle(foot.x0 - HEAD_PAST, foot.to - HEAD_DOWN, foot.x0, foot.to),
     rectangle(foot.x1, foot.to - HEAD_DOWN, foot.x1 + HEAD_PAST, foot.to),
   ];
@@ -105,7 +109,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     ],
     lay: [STAGE.covering, order, lines.last + 1, -1, foot.to],
     liesOn: [courseMark(lines.last)],
-    ...(kit ? {} : { flat: headFlat(foot.x1 - foot.x0, turned) }),
+    ...(kit ? {} : { flat: headFlat(foot.x1 - foot.x0, turned, up) }),
     keys: KEYS,
   };
   const claddings = [front, back].map((own, i): Piece => ({
@@ -119,12 +123,15 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
   }));
   const wrap = planWrap(context, skylight, foot, front, back);
   const nail = chooseNail(catalog, 'roofing', job.deckThickness + inches(1 / 8), job.metal);
-  const gaps = Math.max(1, stepsToReach(foot.x1 - foot.x0, inches(10)));
+  // under the whole shingle of the head course, clear of its ends
+  const reach = Math.min(foot.x1 - foot.x0, context.shingle.width - 2 * CLEAR_OF_JOINT) / 2;
+  const centre = (foot.x0 + foot.x1) / 2;
+  const gaps = Math.max(1, stepsToReach(2 * reach, inches(10)));
   const nails = nail
     ? Array.from({ length: gaps + 1 }, (_, i): Fastener => ({
         piece: head.mark,
         facet,
-        at: [foot.x0 + ((foot.x1 - foot.x0) * i) / gaps, foot.to + HEAD_UP - inches(0.5)],
+        at: [centre - reach + (2 * reach * i) / gaps, foot.to + up - inches(0.5)],
         product: nail.id,
         keptDry: 'covered',
       }))
@@ -175,7 +182,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     zones: [
       {
         facet,
-        outline: rectangle(foot.x0 - HEAD_PAST, foot.to, foot.x1 + HEAD_PAST, foot.to + HEAD_UP - inches(1)),
+        outline: rectangle(foot.x0 - HEAD_PAST, foot.to, foot.x1 + HEAD_PAST, foot.to + up - inches(1)),
         rule: 'skylight.headCourse',
         against: ['head', 'course'],
         detail: id,
@@ -199,10 +206,10 @@ const sillFlat = (width: number, up: number) => ({
   ],
 });
 
-const headFlat = (width: number, up: number) => ({
+const headFlat = (width: number, up: number, roof: number) => ({
   outline: [
     [0, 0], [HEAD_PAST, 0], [HEAD_PAST, HEAD_DOWN - up], [HEAD_PAST + width, HEAD_DOWN - up], [HEAD_PAST + width, 0], [2 * HEAD_PAST + width, 0],
-    [2 * HEAD_PAST + width, HEAD_DOWN + HEAD_UP], [0, HEAD_DOWN + HEAD_UP],
+    [2 * HEAD_PAST + width, HEAD_DOWN + roof], [0, HEAD_DOWN + roof],
   ] as Outline, // prettier-ignore
   bends: [
     { from: [HEAD_PAST, HEAD_DOWN] as const, to: [HEAD_PAST + width, HEAD_DOWN] as const, direction: 'up' as const, degrees: 90 },
@@ -239,7 +246,10 @@ function planWrap(
     keys: ['skylight.tape'],
   });
   const sill = strip(`${id}-T1`, foot.from - on, foot.from, front, 0, []);
-  const head = strip(`${id}-T4`, foot.to, foot.to + on + HEAD_UP, back, 2, [`${id}L-M1`, `${id}R-M1`]);
+  const head = strip(`${id}-T4`, foot.to, foot.to + on + upBehind(context.layout, foot, HEAD_UP), back, 2, [
+    `${id}L-M1`,
+    `${id}R-M1`,
+  ]);
   return {
     ...emptyAssembly,
     pieces: [sill, head],
