@@ -218,6 +218,7 @@ function contextOf(
   const { walls, fronts, frames } = standOn(job, plane);
   const top = fronts.find(({ y }) => y > layout.slopeLength - 1);
   const sides = valleys.flatMap((valley) => valley.sides.filter(({ plane: id }) => id === plane.id).map(({ side }) => side));
+  const legs = new Map<string, number>();
   const base = {
     job,
     plane,
@@ -236,7 +237,13 @@ function contextOf(
     order,
     shingle,
     facet: plane.id,
-    stepLeg: (wall: PlacedWall): number => pickStep(base as unknown as PlaneContext, wall).item?.roofLeg ?? 0,
+    stepLeg: (wall: PlacedWall): number => {
+      const known = legs.get(wall.id);
+      if (known !== undefined) return known;
+      const leg = pickStep(base as unknown as PlaneContext, wall).item?.roofLeg ?? 0;
+      legs.set(wall.id, leg);
+      return leg;
+    },
   };
   const details = openingsFor(base);
   const crickets = new Set(
@@ -260,10 +267,14 @@ function contextOf(
       ...details.jointOff(n),
       // beside a frame a step's nail stands at its outer edge, in the course under it
       ...walls.flatMap((wall) => {
-        const beside =
-          wall.partOf !== undefined && buttLine(layout, n) < wall.to - 1 && chalkLine(layout, n) > wall.from - layout.exposure;
+        if (
+          wall.partOf === undefined ||
+          buttLine(layout, n) >= wall.to - 1 ||
+          chalkLine(layout, n) <= wall.from - layout.exposure
+        )
+          return [];
         const far = wall.x + wall.side * (base.stepLeg(wall) + inches(2.25));
-        return beside ? [{ x0: Math.min(wall.x, far), x1: Math.max(wall.x, far) }] : [];
+        return [{ x0: Math.min(wall.x, far), x1: Math.max(wall.x, far) }];
       }),
     ],
   };
