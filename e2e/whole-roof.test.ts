@@ -105,7 +105,7 @@ describe('the whole Ringing House, entered by hand from the measure sheet', () =
     expect(await page.getByText(/^leaks$/).count()).toBe(0);
     expect(errors).toEqual([]);
     await page.context().close();
-  }, 120_000);
+  });
 });
 
 describe('the demo house', () => {

@@ -53,5 +53,23 @@ await picture('print', { width: 900, height: 1150 }, async (page) => {
   await openDemo(page);
   await page.getByRole('link', { name: 'Print' }).click();
 });
+const house = async (page: Page, link: string): Promise<void> => {
+  await page.getByText('Ringing House', { exact: true }).first().click();
+  await page.locator('.slope-drawing').waitFor();
+  await page.getByRole('link', { name: link, exact: true }).click();
+};
+await picture('roof', DESK, async (page) => {
+  await house(page, 'Roof');
+  await page.locator('.plan-view svg').waitFor();
+});
+for (const [name, detail] of [
+  ['chimney', 'CH1'],
+  ['valley', 'V2'],
+] as const)
+  await picture(name, DESK, async (page) => {
+    await house(page, 'Details');
+    await page.locator('.detail-list button', { hasText: detail }).first().click();
+    await page.locator('.detail-drawing svg').waitFor();
+  });
 await picture('phone', { width: 390, height: 844 }, openDemo);
 await stage.close();

@@ -325,7 +325,7 @@ describe('for every slope and what stands on it', () => {
       }),
       { numRuns: 20 },
     );
-  }, 60_000);
+  });
 });
 
 it('refuses what cannot stand there, a sentence each that names the feature', () => {

@@ -76,7 +76,12 @@ export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | unde
   const name = count === 0 ? label : `${label} ${count + 1}`;
   const slopes = (suffixes: readonly string[], names: readonly string[]): PlaneRecord[] =>
     suffixes.map((suffix, i) => record(freeId(`${id}-${suffix}`, used), `${name}, ${names[i]}`));
-  const place = { east: 0, north: count * inches(-480), facing: 180, height: 0 };
+  // clear of what stands there already, to be put in its place by its measures
+  const clear = Math.max(
+    0,
+    ...parts.flatMap((part) => ('place' in part ? [part.place.east + part.eaveLength + inches(120)] : [])),
+  );
+  const place = { east: clear, north: 0, facing: 180, height: 0 };
   const host = parts[0]?.planes[0]?.id;
   switch (kind) {
     case 'slope':
