@@ -52,8 +52,12 @@ export type ValleySide = {
   /** The covering stops this far from the centre, square to it, at the lower and at the upper end. */
   readonly clearLow: number;
   readonly clearHigh: number;
+  /** Where the valley begins up this slope (at a dormer's eave): the course its lower end empties on to. 0 where it begins at the eave. */
+  readonly footOn: number;
   /** Places of this chart that lie beyond the line, on the other slope's chart. */
   across(point: Point): Point;
+  /** Height of the lower end up the other slope. */
+  readonly acrossLow: number;
 };
 
 /** All that a detail family may read to plan its part of one plane. */
@@ -89,8 +93,10 @@ export type PlaneContext = {
   /** Where field nails keep clear of something other than a wall (a pipe's flange): rectangles. */
   readonly nailFree: readonly (Footprint & { readonly detail: string; readonly rule: RuleKey })[];
   readonly features: readonly Feature[];
-  /** Place of the slope in the order of laying. */
+  /** Place of the slope in the order of laying, for all but its covering. */
   readonly order: number;
+  /** Place of a course (0: the starter) in the order of covering: below a dormer's eave a slope's courses come before the dormer's, above it after. */
+  orderAt(course: number): number;
   readonly shingle: ItemOf<'shingle'>;
   /** Roof leg of the steps at a wall. */
   stepLeg(wall: PlacedWall): number;
@@ -123,12 +129,12 @@ export function onPlane(plane: Plane, outline: Outline, alsoOff: readonly Outlin
 }
 
 /** A strip along a valley, from its centre `low` wide at the lower end and `high` at the upper, on this slope's side of it. */
-export function besideValley({ low, high, side }: ValleySide, atLow: number, atHigh: number): Outline {
+export function besideValley({ low, high, side, footOn }: ValleySide, atLow: number, atHigh: number): Outline {
   const length = Math.hypot(high[0] - low[0], high[1] - low[1]);
   const run: Point = [(high[0] - low[0]) / length, (high[1] - low[1]) / length];
   const inward: Point = [side * run[1], -side * run[0]];
   // carried on past the lower end, so that what hangs over the deck's edge is cut on the same line
-  const past = OVERHANG * 2;
+  const past = footOn > 0 ? 0 : OVERHANG * 2;
   const at = (along: number, off: number): Point => [
     low[0] + run[0] * along + inward[0] * off,
     low[1] + run[1] * along + inward[1] * off,

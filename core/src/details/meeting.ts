@@ -21,6 +21,8 @@ export function meetingFindings(contexts: readonly PlaneContext[], valleys: read
       const below = valleys.flatMap((valley) =>
         valley.sides
           .filter(({ plane }) => plane === context.plane.id)
+          // a dormer's own valleys begin where its walls end
+          .filter(({ side }) => side.footOn === 0 || Math.abs(side.low[1] - frame.to) > MISS)
           .filter(({ side }) => side.low[1] > frame.to - MISS && side.low[0] > frame.x0 - 300 && side.low[0] < frame.x1 + 300)
           .map(() => valley),
       );

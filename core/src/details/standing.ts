@@ -1,8 +1,8 @@
 import { buttLine, interfaceLines, lastCourseBelow } from '../covering/index.ts';
 import type { CourseLayout } from '../covering/index.ts';
 import type { Plane } from '../job/planes.ts';
-import type { Feature, FeatureOf, Job } from '../job/schema.ts';
-import { slopeFactor, slopeLength } from '../roof/index.ts';
+import type { Feature, FeatureOf, Job, PartOf } from '../job/schema.ts';
+import { type Point, slopeFactor, slopeLength } from '../roof/index.ts';
 import { inches } from '../units/index.ts';
 import { type Block, type Front, type PlacedWall, blocksBehind, placeWalls } from './context.ts';
 
@@ -174,15 +174,16 @@ function headwallFront(headwall: FeatureOf<'headwall'>, plane: Plane, walls: rea
   };
 }
 
+/** Is an edge of the host's slope where a side wall of the dormer stands? */
+export const isCheek = ({ centre, width }: PartOf<'dormer'>, from: Point, to: Point): boolean =>
+  Math.abs(from[0] - to[0]) < 1 && Math.abs(Math.abs(from[0] - centre) - width / 2) < 1;
+
 /** Sidewalls and front of every dormer on the slope, found where the slope ends against something higher. */
 function addDormers(job: Job, plane: Plane, walls: PlacedWall[], fronts: Front[], frames: Frame[]): void {
-  job.parts.forEach((part, i) => {
-    if (part.kind !== 'dormer' || part.host !== plane.id) return;
-    const sides = plane.edges.filter(
-      ({ kind, from, to }) =>
-        kind === 'wall' && Math.abs(from[0] - to[0]) < 1 && Math.abs(Math.abs(from[0] - part.centre) - part.width / 2) < 1,
-    );
-    if (sides.length !== 2) return;
+  const dormers = job.parts.filter((part) => part.kind === 'dormer');
+  dormers.forEach((part, i) => {
+    if (part.host !== plane.id) return;
+    const sides = plane.edges.filter(({ kind, from, to }) => kind === 'wall' && isCheek(part, from, to));
     const ys = sides.flatMap(({ from, to }) => [from[1], to[1]]);
     const id = `D${i + 1}`;
     const frame: Frame = {

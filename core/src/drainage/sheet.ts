@@ -81,7 +81,10 @@ export type Fold = {
   /** Columns of the roof under the wall's flashing legs. */ readonly leg: readonly number[];
 };
 
-/** A cell on the line of a valley: where its water goes on down the valley, on its own chart and on the other one. −1: nowhere. */
+/**
+ * A cell on the line of a valley: where its water goes on down the valley, on its own chart and on the other one. −1: nowhere, over the
+ * eave.
+ */
 export type ValleyCell = { readonly next: number; readonly across: number };
 
 /** What a fastener goes through where it stands. */
@@ -592,6 +595,16 @@ function cellsOnLine(chart: Chart, [low, high]: Joint['onA']): OnLine[] {
   return found.sort((p, q) => p.along - q.along);
 }
 
+/** The cell on to which a valley empties that begins up a slope, beside the wall below its lower end; −1 where it begins at the eave. */
+function footBeside(chart: Chart, [low, high]: Joint['onA']): number {
+  const row = cellAt(chart.rows, low[1] - 2 * LINE_TOLERANCE);
+  const column = cellAt(chart.columns, low[0] + (high[0] > low[0] ? -2 * LINE_TOLERANCE : 0));
+  const cell = row * chart.columnCount + column;
+  return low[1] > LINE_TOLERANCE && row >= 0 && column >= 0 && column < chart.columnCount && !chart.taken[cell]
+    ? chart.first + cell
+    : -1;
+}
+
 function linkValleys(
   assembly: Assembly,
   charts: readonly Chart[],
@@ -602,12 +615,13 @@ function linkValleys(
     const [first, second] = [chartOf.get(a), chartOf.get(b)];
     if (kind !== 'valley' || first === undefined || second === undefined) continue;
     const sides = [cellsOnLine(charts[first]!, onA), cellsOnLine(charts[second]!, onB)] as const;
+    const foot = Math.max(footBeside(charts[first]!, onA), footBeside(charts[second]!, onB));
     sides.forEach((own, s) => {
       const other = sides[1 - s]!;
       let partner = -1;
       own.forEach(({ cell, along }, i) => {
         while (partner + 1 < other.length && other[partner + 1]!.along <= along) partner++;
-        links.set(cell, { next: own[i - 1]?.cell ?? -1, across: other[Math.max(0, partner)]?.cell ?? -1 });
+        links.set(cell, { next: own[i - 1]?.cell ?? foot, across: other[Math.max(0, partner)]?.cell ?? -1 });
       });
     });
   }

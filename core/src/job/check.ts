@@ -1,7 +1,7 @@
 import { findItem, type ItemKind } from '../catalog/index.ts';
 import { findPack, leastOf, mostOf, resolveRules } from '../rules/index.ts';
 import { LINE_TOLERANCE, printLength, printPitch } from '../units/index.ts';
-import { type Footprint, type PlacedWall, blocksBehind, footprint, placeWalls } from '../details/index.ts';
+import { type Footprint, type PlacedWall, blocksBehind, footprint, isCheek, placeWalls } from '../details/index.ts';
 import { type Outline, distanceToStretch, heightAt, intersectOutlines, isWithin, outlineArea, rectangle } from '../roof/index.ts';
 import { type Plane, planesOf } from './planes.ts';
 import { type Library, sourcesOf } from './library.ts';
@@ -33,6 +33,7 @@ export function checkJob(job: Job, library: Library): Issue[] {
     ...hidden,
     ...planes.flatMap((plane) => [...checkCovering(job, plane, library), ...checkWalls(job, plane)]),
     ...checkMeeting(job, planes),
+    ...checkDormers(job, planes),
     ...checkFeatures(job, planes),
   ];
 }
@@ -103,6 +104,27 @@ function checkMeeting(job: Job, planes: readonly Plane[]): Issue[] {
     }
   });
   return issues;
+}
+
+/** A dormer stands wholly on its slope: both its side walls rise from it, and its valleys run down on to it alone. */
+function checkDormers(job: Job, planes: readonly Plane[]): Issue[] {
+  return job.parts.flatMap((part, i): Issue[] => {
+    if (part.kind !== 'dormer') return [];
+    const host = planes.find(({ id }) => id === part.host);
+    const own = planes.filter((plane) => plane.part === part.id);
+    const astray = own
+      .flatMap(({ edges }) => edges)
+      .find(({ kind, other }) => kind !== 'ridge' && other !== undefined && other !== part.host);
+    const walls = host?.edges.filter(({ kind, from, to }) => kind === 'wall' && isCheek(part, from, to)) ?? [];
+    if (!astray && walls.length === 2) return [];
+    const other = astray && planes.find(({ id }) => id === astray.other);
+    return [
+      {
+        path: `parts.${i}.centre`,
+        message: `${part.name}, its middle: there it runs ${other ? `on to ${other.name}` : `off ${host?.name ?? 'its slope'}`}; move it, or make it narrower or lower.`,
+      },
+    ];
+  });
 }
 
 type EdgeInPlan = [readonly [number, number], readonly [number, number], (at: readonly [number, number]) => number];

@@ -5,9 +5,11 @@ import {
   DETAIL_FAMILIES,
   type PlacedWall,
   type PlaneContext,
+  type ValleySide,
   besideValley,
   blocksFor,
   lastUnderApron,
+  onLine,
   openingsFor,
   standOn,
   standingBlocks,
@@ -69,7 +71,9 @@ export type Plan = Assembly & {
 export function planJob(job: Job, library: Library): Plan {
   const { planes } = planesOf(job);
   const rulesOf = new Map(planes.map((plane) => [plane.id, rulesFor(job, plane.pitch, library)]));
-  const valleys = findValleys(job, planes, rulesOf);
+  const shingle = itemById(library.catalog, 'shingle', job.covering.shingle);
+  const layouts = new Map(planes.map((plane) => [plane.id, layoutOf(job, plane, shingle, rulesOf.get(plane.id)!)]));
+  const valleys = findValleys(job, planes, rulesOf, layouts);
   const order = orderOfPlanes(planes, valleys);
   const marks = planeMarks(planes);
   const contexts = planes.map((plane) => contextOf(job, plane, library, rulesOf.get(plane.id)!, valleys, order.get(plane.id)!));
@@ -98,6 +102,8 @@ export function planJob(job: Job, library: Library): Plan {
 
 /** Wraps reach this far on to the deck beside what they wrap, and an inch. */
 const WRAP = inches(7);
+/** And a valley's sheet at its foot, as wide as half of it. */
+const BESIDE_FOOT = inches(19);
 
 const rulesFor = (job: Job, pitch: number, library: Library): Requirements =>
   resolveRules(sourcesOf(job, library), { covering: 'shingle', pitch, iceDams: job.site.iceDams });
@@ -113,24 +119,81 @@ function uniqueFindings(findings: readonly Finding[]): Finding[] {
   });
 }
 
+/** A slope's place in the order of laying: of its sheets and metal, and of its courses from a course on. */
+type Order = { readonly sheets: number; readonly courses: readonly { readonly above: number; readonly place: number }[] };
+
 /**
- * The order in which slopes are covered: where one runs its shingles through a valley it goes before the one that is cut over it; slopes
- * woven together share a place, so that their courses take turns. Otherwise the order of the document.
+ * The order in which slopes are laid. Sheets: the lower slope first where a valley begins up on it (under a dormer's eave). Covering: where
+ * one slope runs its shingles through a valley it goes before the one that is cut over it; slopes woven together share a place, so that
+ * their courses take turns; a slope with a dormer goes as far as the course the dormer's valleys empty on to, then the dormer, then the
+ * rest. Otherwise the order of the document.
  */
-function orderOfPlanes(planes: readonly Plane[], valleys: readonly Valley[]): Map<string, number> {
-  const order = new Map(planes.map(({ id }, i) => [id, i]));
-  // each pass settles at least one slope; a ring of demands (which no roof has) leaves the document's order
-  for (let pass = 0; pass < planes.length; pass++) {
-    for (const { a, b, through, style } of valleys) {
-      if (style === 'open') continue;
-      const first = through ?? a;
-      const second = first === a ? b : a;
-      if (style === 'woven') order.set(second, order.get(first)!);
-      else if (order.get(second)! <= order.get(first)!) order.set(second, order.get(first)! + 0.5 / (pass + 1));
-    }
+function orderOfPlanes(planes: readonly Plane[], valleys: readonly Valley[]): Map<string, Order> {
+  const sides = valleys.flatMap((valley) => valley.sides.map(({ plane, side }) => ({ valley, plane, side })));
+  const breaks = new Map(
+    planes.map(({ id }) => {
+      const feet = sides.filter(({ plane, side }) => plane === id && side.footOn > 0).map(({ side }) => side.footOn);
+      return [id, [...new Set([0, ...feet])].sort((p, q) => p - q)] as const;
+    }),
+  );
+  // a stretch of courses of one slope, by the course it begins above
+  const stretch = (plane: string, above: number): string => `${plane}>${above}`;
+  const first = (plane: string): string => stretch(plane, 0);
+  const last = (plane: string): string => stretch(plane, breaks.get(plane)!.at(-1)!);
+  const before: (readonly [string, string])[] = [...breaks].flatMap(([plane, all]) =>
+    all.slice(1).map((above, i) => [stretch(plane, all[i]!), stretch(plane, above)] as const),
+  );
+  const together: (readonly [string, string])[] = [];
+  for (const { a, b, through, style, sides: both } of valleys) {
+    const host = both.find(({ side }) => side.footOn > 0);
+    if (host) {
+      const stands = host.plane === a ? b : a;
+      const upper = stretch(host.plane, host.side.footOn);
+      const lower = stretch(host.plane, breaks.get(host.plane)!.findLast((above) => above < host.side.footOn)!);
+      before.push([lower, first(stands)]);
+      if (style === 'woven') together.push([upper, first(stands)]);
+      else before.push(through === host.plane ? [last(host.plane), first(stands)] : [last(stands), upper]);
+    } else if (style === 'woven') together.push([last(a), last(b)]);
+    else if (style !== 'open') before.push([last(through ?? a), first(through === b ? a : b)]);
   }
-  const places = [...new Set(order.values())].sort((x, y) => x - y);
-  return new Map([...order].map(([id, value]) => [id, places.indexOf(value)]));
+  const places = placesOf([...breaks].flatMap(([plane, all]) => all.map((above) => stretch(plane, above))), before, together);
+  const sheets = placesOf(
+    planes.map(({ id }) => id),
+    sides.filter(({ side }) => side.footOn > 0).map(({ plane, side }) => [plane, side.other] as const),
+    [],
+  );
+  return new Map(
+    [...breaks].map(([plane, all]) => [
+      plane,
+      { sheets: sheets.get(plane)!, courses: all.map((above) => ({ above, place: places.get(stretch(plane, above))! })) },
+    ]),
+  );
+}
+
+/** Numbers names in their order, later where another has to come before; names that go together share a number. */
+function placesOf(
+  names: readonly string[],
+  before: readonly (readonly [string, string])[],
+  together: readonly (readonly [string, string])[],
+): Map<string, number> {
+  const groups = names.map((name) => new Set([name]));
+  const groupOf = (name: string): Set<string> => groups.find((group) => group.has(name))!;
+  for (const [p, q] of together) {
+    const [into, from] = [groupOf(p), groupOf(q)];
+    if (into === from) continue;
+    for (const name of from) into.add(name);
+    groups.splice(groups.indexOf(from), 1);
+  }
+  const places = new Map<string, number>();
+  for (let place = 0; groups.length > 0; place++) {
+    const waits = (group: Set<string>): boolean =>
+      before.some(([p, q]) => group.has(q) && !group.has(p) && !places.has(p));
+    // a ring of demands (three valleys round one slope can ask for it) is cut at the first in the document
+    const next = groups.find((group) => !waits(group)) ?? groups[0]!;
+    for (const name of next) places.set(name, place);
+    groups.splice(groups.indexOf(next), 1);
+  }
+  return places;
 }
 
 /** Short marks of slopes, put before the marks of what is laid on them where a roof has several: `N-C14`. */
@@ -211,7 +274,7 @@ function contextOf(
   library: Library,
   rules: Requirements,
   valleys: readonly Valley[],
-  order: number,
+  order: Order,
 ): PlaneContext {
   const shingle = itemById(library.catalog, 'shingle', job.covering.shingle);
   const layout = layoutOf(job, plane, shingle, rules);
@@ -234,7 +297,8 @@ function contextOf(
     fronts,
     valleys: sides,
     features: job.features.filter((feature) => feature.plane === plane.id),
-    order,
+    order: order.sheets,
+    orderAt: (course: number): number => order.courses.findLast(({ above }) => course > above || above === 0)!.place,
     shingle,
     facet: plane.id,
     stepLeg: (wall: PlacedWall): number => {
@@ -254,10 +318,17 @@ function contextOf(
     blocksFor: (n) => [...blocksFor(n, walls, frames, plane, layout, crickets), ...details.blocksFor(n)],
     openingsAt: (n) => [
       // in a closed valley the starter and the first course of both sides meet on the centre, woven
-      ...sides.filter(({ role }) => n > 1 || role === 'open').map((side) => besideValley(side, side.clearLow, side.clearHigh)),
+      // below a dormer's eave the courses run on to the centre, under what the dormer's valley brings
+      ...sides
+        .filter(({ role, footOn }) => n > footOn && (n > 1 || role === 'open'))
+        .map((side) => besideValley(side, side.clearLow, side.clearHigh)),
       ...details.openings,
     ],
-    slits: [...frames.map(({ x0, x1, from }) => ({ x0: x0 - WRAP, x1: x1 + WRAP, from })), ...details.slits].sort(
+    slits: [
+      ...frames.map(({ x0, x1, from }) => ({ x0: x0 - WRAP, x1: x1 + WRAP, from })),
+      ...valleySlits(sides),
+      ...details.slits,
+    ].sort(
       (a, b) => a.from - b.from,
     ),
     metal: details.metal,
@@ -265,6 +336,7 @@ function contextOf(
     jointFree: details.jointFree,
     jointOff: (n) => [
       ...details.jointOff(n),
+      ...sides.filter(({ footOn }) => n > footOn).flatMap((side) => nearValley(side, layout, n)),
       // beside a frame a step's nail stands at its outer edge, in the course under it
       ...walls.flatMap((wall) => {
         if (
@@ -279,6 +351,27 @@ function contextOf(
     ],
   };
 }
+
+/** Where a course is cut along a valley no joint stands in or beside what is cut. */
+function nearValley({ low, high, role }: ValleySide, layout: CourseLayout, n: number): { x0: number; x1: number }[] {
+  const [from, to] = [Math.max(buttLine(layout, n), low[1]), Math.min(chalkLine(layout, n), high[1])];
+  if (from >= to || role === 'through' || role === 'woven') return [];
+  const [p, q] = [onLine(low, high, from), onLine(low, high, to)];
+  return [{ x0: Math.min(p, q) - JOINT_BESIDE_VALLEY, x1: Math.max(p, q) + JOINT_BESIDE_VALLEY }];
+}
+
+/** Water that creeps 2 in from a joint (the reserve a plan is to have) stays on the course below. */
+const JOINT_BESIDE_VALLEY = inches(2.5);
+
+/** Where a valley begins up the slope its sheet lies on the underlayment below its foot and under that above. */
+const valleySlits = (sides: readonly ValleySide[]): PlaneContext['slits'] =>
+  sides
+    .filter(({ footOn }) => footOn > 0)
+    .map(({ low, high, side }) => ({
+      x0: Math.min(low[0] + side * BESIDE_FOOT, high[0]),
+      x1: Math.max(low[0] + side * BESIDE_FOOT, high[0]),
+      from: low[1],
+    }));
 
 function summariseWall(context: PlaneContext, wall: PlacedWall, pieces: number): WallSummary {
   const { item } = pickStep(context, wall);

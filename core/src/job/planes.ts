@@ -49,7 +49,7 @@ const turned = (facing: number, by: number): number => (((facing + by) % 360) + 
 export function layFaces(job: Job): { made: Made[]; problems: PartProblem[] } {
   const made: Made[] = [];
   const problems: PartProblem[] = [];
-  const hosts = new Map<string, Face>();
+  const hosts = new Map<string, Made>();
   const waiting = job.parts.map((part, i) => ({ part, i }));
   // parts on a host wait until the host is there; a ring of hosts never is
   for (let round = 0; round <= job.parts.length && waiting.length > 0; round++) {
@@ -62,7 +62,7 @@ export function layFaces(job: Job): { made: Made[]; problems: PartProblem[] } {
       if (typeof faces === 'string') problems.push({ part: i, field: 'kind', message: faces });
       else
         for (const one of faces) {
-          hosts.set(one.record.id, one.face);
+          hosts.set(one.record.id, one);
           made.push(one);
         }
     }
@@ -78,7 +78,7 @@ export function layFaces(job: Job): { made: Made[]; problems: PartProblem[] } {
   return { made, problems };
 }
 
-function makeFaces(part: Part, host: Face | undefined): Made[] | string {
+function makeFaces(part: Part, host: Made | undefined): Made[] | string {
   switch (part.kind) {
     case 'slope':
     case 'gable': {
@@ -97,11 +97,12 @@ function makeFaces(part: Part, host: Face | undefined): Made[] | string {
     case 'hip':
       return hipFaces(part);
     case 'crossGable':
-      return gableOn(part, host!, -part.projection, part.halfWidth, host!.place.height + part.rise);
+      return gableOn(part, host!, -part.projection, part.halfWidth, host!.face.place.height + part.rise);
     case 'dormer': {
-      const from = slopeLength(part.from, host!.pitch) / slopeFactor(host!.pitch);
+      const { pitch, place } = host!.face;
+      const from = slopeLength(part.from, pitch) / slopeFactor(pitch);
       // its slopes are planned from the faces of its walls; what overhangs them drips clear of the host
-      return gableOn(part, host!, from, part.width / 2, host!.place.height + host!.pitch * from + part.height);
+      return gableOn(part, host!, from, part.width / 2, place.height + pitch * from + part.height);
     }
   }
 }
@@ -129,7 +130,7 @@ function hipFaces(part: PartOf<'hip'>): Made[] {
 /** Two slopes whose ridge runs up the host's slope, from `start` (level, along the host's fall) until the ridge meets the host. */
 function gableOn(
   part: PartOf<'crossGable'> | PartOf<'dormer'>,
-  host: Face,
+  { face: host, record }: Made,
   start: number,
   half: number,
   eave: number,
@@ -138,7 +139,7 @@ function gableOn(
   const end = (ridge - host.place.height) / host.pitch;
   const run = Math.max(...host.outline.map(([, v]) => v));
   if (end > run - 25.4)
-    return `${part.name}, pitch: its ridge comes out at or above the top of ${host.id}; make it narrower, flatter or lower.`;
+    return `${part.name}, pitch: its ridge comes out at or above the top of ${record.name}; make it narrower, flatter or lower.`;
   if (end <= start + 1) return `${part.name}: its ridge does not reach the slope it is to stand on.`;
   const length = end - start;
   const corner = (u: number, v: number): Point => toPlan(host, [u, v]);

@@ -37,7 +37,7 @@ const RIDGE_SEAM = inches(1);
 export const backFacet = (plane: string, id: string): string => `${plane}/${id}B`;
 
 function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembly {
-  const { rules, layout, catalog, job, facet, order } = context;
+  const { rules, layout, catalog, job, facet } = context;
   const foot = footprint(chimney, context.plane);
   const cricket = cricketBehind(context, chimney);
   const last = interfaceLines(layout, foot.from, foot.to).last;
@@ -103,7 +103,7 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
       ...(metal ? { product: metal.id } : {}),
       course: last + 1,
       covers,
-      lay: [STAGE.covering, order, last + 1, -1, foot.to],
+      lay: [STAGE.covering, context.orderAt(last + 1), last + 1, -1, foot.to],
       liesOn: [courseMark(last), membrane.mark],
       // two halves where there is a cricket, each cut from sheet as its own pattern
       ...(cricket
@@ -263,7 +263,6 @@ type Back = {
 };
 
 function backStep(context: PlaneContext, chimney: FeatureOf<'chimney'>, back: Back): Step[] {
-  const { order } = context;
   const { cricket } = back;
   const action: Words = cricket
     ? [
@@ -304,7 +303,7 @@ function backStep(context: PlaneContext, chimney: FeatureOf<'chimney'>, back: Ba
       keys: ['wallMembrane.up'],
     },
     {
-      lay: [STAGE.covering, order, back.last + 1, -1, back.to],
+      lay: [STAGE.covering, context.orderAt(back.last + 1), back.last + 1, -1, back.to],
       detail: chimney.id,
       course: back.last + 1,
       stage: 'covering',

@@ -158,7 +158,7 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
         own.map((outline) => ({ facet: other, outline, holds: ['open'] as const })),
       ),
     ],
-    lay: [STAGE.covering, context.order, n, 1, 0],
+    lay: [STAGE.covering, context.orderAt(n), n, 1, 0],
     liesOn: [n === 1 ? STARTER_MARK : courseMark(n - 1)],
     joints: units.flatMap(({ edges }) => edges.slice(1, -1)),
     units: { whole: units.reduce((sum, { whole }) => sum + whole, 0), parts: units.flatMap(({ parts }) => parts) },
@@ -167,7 +167,7 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
   const chalk = chalkLine(layout, n);
   const cutAt = context.valleys.filter(({ low, high }) => buttLine(layout, n) < high[1] && chalk > low[1]);
   const step: Step = {
-    lay: [STAGE.covering, context.order, n, 1, 0],
+    lay: [STAGE.covering, context.orderAt(n), n, 1, 0],
     detail: 'covering',
     course: n,
     stage: 'covering',
@@ -253,7 +253,7 @@ function crossing(context: PlaneContext, valley: ValleySide, n: number): Crossin
   return [
     {
       other: valley.other,
-      outlines: [n === 1 ? clipByLine(across, ([, y]) => y + layout.firstButt) : across, ...head],
+      outlines: [n === 1 ? clipByLine(across, ([, y]) => y - valley.acrossLow + layout.firstButt) : across, ...head],
       reach: { x0: Math.min(farEnd, inner), x1: Math.max(farEnd, inner), y0, y1 },
       joint,
       side: valley.side,
@@ -544,7 +544,7 @@ function planStarter(context: PlaneContext, gap: number): Piece[] {
       covers: patches
         .flatMap((patch) => onPlane(plane, rectangle(patch.x0, patch.y0, patch.x1, patch.y1), context.openingsAt(0)))
         .map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
-      lay: [STAGE.covering, context.order, 0, rank, 0],
+      lay: [STAGE.covering, context.orderAt(0), 0, rank, 0],
       liesOn,
       units: { whole, parts: rest > LINE_TOLERANCE ? [rest] : [] },
       keys: [],
@@ -612,7 +612,7 @@ export function rakeStretches(context: PlaneContext, side: 'left' | 'right'): Ra
 
 function starterStep(context: PlaneContext, starters: readonly Piece[]): Step {
   return {
-    lay: [STAGE.covering, context.order, 0, 0, 0],
+    lay: [STAGE.covering, context.orderAt(0), 0, 0, 0],
     detail: 'covering',
     course: 0,
     stage: 'covering',

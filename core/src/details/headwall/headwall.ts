@@ -146,7 +146,7 @@ const APRON_SPACING = inches(12);
 const APRON_INSET = inches(0.75);
 
 function planApron(context: PlaneContext, front: Front): Assembly {
-  const { rules, catalog, job, order, layout } = context;
+  const { rules, catalog, job, layout } = context;
   const atTop = front.y > layout.slopeLength - 1;
   const leg = Math.max(front.apronLeg, leastOf(rules, 'apron.roofLeg'));
   const counter =
@@ -190,7 +190,7 @@ function planApron(context: PlaneContext, front: Front): Assembly {
   const lower = Math.max(buttLine(layout, lastCourseAtOrBelow(layout, front.y)), y0);
   const rise = atTop ? 0 : Math.max(0, lower + EAR_LAP - front.y);
   // on the last course; beside a corner, under the course that laps over its ears
-  const lay = (i: number): Step['lay'] => [STAGE.covering, order, course, -0.5, y0 - 1000 + i];
+  const lay = (i: number): Step['lay'] => [STAGE.covering, context.orderAt(course), course, -0.5, y0 - 1000 + i];
   const pieces = cutRun(x1 - x0, stock.length, lap).map((stretch, i): Piece => {
     const [a, b] = [x0 + stretch.from, x0 + stretch.to];
     return {

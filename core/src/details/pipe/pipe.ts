@@ -96,7 +96,7 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
     product: boot.id,
     course: place.firstOver,
     covers: [{ facet: context.facet, outline: rectangle(left, place.lower, right, place.upper), holds: ['open'] }],
-    lay: [STAGE.covering, context.order, place.firstOver, 0, place.lower],
+    lay: [STAGE.covering, context.orderAt(place.firstOver), place.firstOver, 0, place.lower],
     liesOn: [onCourse >= 1 ? courseMark(onCourse) : STARTER_MARK, `${leg.id}-M2`],
     flat: { outline: rectangle(0, 0, boot.baseWidth, boot.baseLength), bends: [] },
     keys: KEYS,
@@ -137,7 +137,7 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
       keys: KEYS,
     },
     {
-      lay: [STAGE.covering, context.order, place.firstOver, 0, place.lower],
+      lay: [STAGE.covering, context.orderAt(place.firstOver), place.firstOver, 0, place.lower],
       detail: leg.feature,
       course: place.firstOver,
       stage: 'covering',

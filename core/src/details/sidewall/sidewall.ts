@@ -352,14 +352,14 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: ItemOf<'step
             holds: ['open'],
           },
         ],
-        lay: [STAGE.covering, context.order, 0, 2, wall.x],
+        lay: [STAGE.covering, context.orderAt(0), 0, 2, wall.x],
         liesOn: [STARTER_MARK, `${wall.id}-M1`],
         keys,
       },
     ],
     steps: [
       {
-        lay: [STAGE.covering, context.order, 0, 2, wall.x],
+        lay: [STAGE.covering, context.orderAt(0), 0, 2, wall.x],
         detail: detailOf(wall),
         course: 0,
         stage: 'covering',
@@ -422,7 +422,7 @@ function planApronEnd(context: PlaneContext, wall: PlacedWall, item: ItemOf<'ste
         product: stock.id,
         course: corner.coveredBy,
         covers,
-        lay: [STAGE.covering, context.order, corner.coveredBy, 0, Math.min(y0, corner.lower) - 1],
+        lay: [STAGE.covering, context.orderAt(corner.coveredBy), corner.coveredBy, 0, Math.min(y0, corner.lower) - 1],
         liesOn: [corner.underApron > 0 ? courseMark(corner.underApron) : STARTER_MARK],
         cutLength: end + ear,
         keys,
@@ -430,7 +430,7 @@ function planApronEnd(context: PlaneContext, wall: PlacedWall, item: ItemOf<'ste
     ],
     steps: [
       {
-        lay: [STAGE.covering, context.order, corner.coveredBy, 0, Math.min(y0, corner.lower) - 1],
+        lay: [STAGE.covering, context.orderAt(corner.coveredBy), corner.coveredBy, 0, Math.min(y0, corner.lower) - 1],
         detail: detailOf(wall),
         course: corner.coveredBy,
         stage: 'covering',
@@ -508,7 +508,7 @@ function planSteps(
           holds: ['open'],
         },
       ],
-      lay: [STAGE.covering, context.order, coveredBy, 0, lower],
+      lay: [STAGE.covering, context.orderAt(coveredBy), coveredBy, 0, lower],
       liesOn: [
         ...new Set([
           coveredBy <= 1 ? STARTER_MARK : courseMark(coveredBy - 1),
@@ -601,7 +601,7 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
         '.',
       ];
   return {
-    lay: [STAGE.covering, context.order, line.coveredBy, 0, line.lower],
+    lay: [STAGE.covering, context.orderAt(line.coveredBy), line.coveredBy, 0, line.lower],
     detail: detailOf(wall),
     course: line.coveredBy,
     stage: 'covering',

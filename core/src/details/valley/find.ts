@@ -1,3 +1,4 @@
+import { type CourseLayout, lastCourseBelow } from '../../covering/index.ts';
 import type { Plane } from '../../job/planes.ts';
 import type { Job, ValleyStyle } from '../../job/schema.ts';
 import {
@@ -16,6 +17,9 @@ import type { ValleySide } from '../context.ts';
 import type { VeeSection } from './water.ts';
 
 const FOOT = inches(12);
+
+/** A valley that begins higher than this up a slope does not empty over its eave. */
+const FOOT_UP = inches(1);
 
 /** A valley of the roof with what was decided for it. `a` and `b` are its two slopes. */
 export type Valley = {
@@ -44,7 +48,12 @@ export type Valley = {
 };
 
 /** Every valley of the roof, numbered from the west. */
-export function findValleys(job: Job, planes: readonly Plane[], rulesOf: ReadonlyMap<string, Requirements>): Valley[] {
+export function findValleys(
+  job: Job,
+  planes: readonly Plane[],
+  rulesOf: ReadonlyMap<string, Requirements>,
+  layouts: ReadonlyMap<string, CourseLayout>,
+): Valley[] {
   const found = planes.flatMap((a, i) =>
     a.edges.flatMap((edge) => {
       if (edge.kind !== 'valley') return [];
@@ -94,7 +103,9 @@ export function findValleys(job: Job, planes: readonly Plane[], rulesOf: Readonl
           role,
           clearLow: role === 'open' ? openLow : role === 'cut' ? cutBack : 0,
           clearHigh: role === 'open' ? openHigh : role === 'cut' ? cutBack : 0,
+          footOn: low[1] > FOOT_UP ? lastCourseBelow(layouts.get(plane.id)!, low[1]) : 0,
           across: turnedOver(low, high, otherLow, otherHigh),
+          acrossLow: otherLow[1],
         };
       };
       return {

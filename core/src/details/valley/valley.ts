@@ -6,6 +6,7 @@ import {
   type Fastener,
   type Finding,
   type Joint,
+  type LayKey,
   type Piece,
   STAGE,
   type Table,
@@ -22,7 +23,7 @@ import { type Outline, type Point, bounds, drainedInto, intersectOutlines, recta
 import { type Requirements, type RuleKey, isRequired, leastOf, mostOf } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
-import { type PlaneContext, type ValleySide, besideValley, onPlane } from '../context.ts';
+import { type PlaneContext, type ValleySide, besideValley, onPlane, wrapLay } from '../context.ts';
 import { courseMark } from '../covering/index.ts';
 import type { Valley } from './find.ts';
 import { valleyWater } from './water.ts';
@@ -42,6 +43,9 @@ const FOOT = inches(12);
 /** Sheet and lining run on past the head of the valley, under the covering above it. */
 const PAST_HEAD = inches(8);
 const PAST_CENTRE = inches(3);
+/** How far the sheet goes down beside the wall where the valley begins up the slope, and the metal at most. */
+const SHEET_TAIL = inches(8);
+const METAL_TAIL = inches(4);
 /** The lower end hangs at most an inch over the deck's edge. */
 const OVER_EAVE: Outline = rectangle(-1e6, -inches(1), 1e6, 1e6);
 
@@ -70,13 +74,26 @@ function planValley(input: ValleyInput, valley: Valley): Assembly {
 
 const sideOf = (valley: Valley, plane: string): ValleySide => valley.sides.find((side) => side.plane === plane)!.side;
 
+/** The slope a valley begins up on, if it does not begin at an eave. */
+function hostOf({ valley, a, b }: One): { context: PlaneContext; side: ValleySide } | undefined {
+  const host = valley.sides.find(({ side }) => side.footOn > 0);
+  return host && { context: host.plane === a.plane.id ? a : b, side: host.side };
+}
+
 function jointOf({ valley }: One): Joint {
   const [a, b] = [sideOf(valley, valley.a), sideOf(valley, valley.b)];
   return { kind: 'valley', side: a.side, runsOn: false, a: valley.a, b: valley.b, onA: [a.low, a.high], onB: [b.low, b.high] };
 }
 
 /** What a strip `half` wide each side of the centre covers on both slopes, between two distances from the lower end. */
-function stripCovers(one: One, half: number, from: number, to: number, holds: Cover['holds']): Cover[] {
+function stripCovers(
+  one: One,
+  half: number,
+  from: number,
+  to: number,
+  holds: Cover['holds'],
+  tailLength: (context: PlaneContext, side: ValleySide) => number,
+): Cover[] {
   return [one.a, one.b].flatMap((context) => {
     const side = sideOf(one.valley, context.plane.id);
     const length = Math.hypot(side.high[0] - side.low[0], side.high[1] - side.low[1]);
@@ -87,10 +104,15 @@ function stripCovers(one: One, half: number, from: number, to: number, holds: Co
     const run: Point = [(side.high[0] - side.low[0]) / length, (side.high[1] - side.low[1]) / length];
     const inward: Point = [side.side * run[1], -side.side * run[0]];
     const off = ([x, y]: Point, by: number): Point => [x + inward[0] * by, y + inward[1] * by];
+    const foot = from <= 0 && side.footOn > 0;
     // the lowest piece is carried on past the eave's corner and cut to it, the highest past the valley's head, under the covering there
-    const [low, high] = [at(from <= 0 ? -half : from), at(to >= one.valley.line.trueLength - 1 ? to + PAST_HEAD : to)];
+    const [low, high] = [at(from <= 0 && !foot ? -half : from), at(to >= one.valley.line.trueLength - 1 ? to + PAST_HEAD : to)];
+    // where the valley begins up the slope it goes on down beside the wall there, on to the course it empties on to
+    const tail: Outline = foot
+      ? [[side.low[0] + side.side * half, side.low[1] - tailLength(context, side)], [side.low[0], side.low[1] - tailLength(context, side)]] // prettier-ignore
+      : [];
     // beyond the centre there is nothing of this slope but at the head, where it goes on under the covering
-    const strip: Outline = [off(low, -PAST_CENTRE), off(high, -PAST_CENTRE), off(high, half), off(low, half)];
+    const strip: Outline = [off(low, -PAST_CENTRE), off(high, -PAST_CENTRE), off(high, half), off(low, half), ...tail];
     return onPlane(context.plane, strip)
       .flatMap((outline) => intersectOutlines(outline, OVER_EAVE)) // prettier-ignore
       .map((outline): Cover => ({ facet: context.plane.id, outline, holds }));
@@ -103,14 +125,18 @@ function planSheet(one: One): Assembly {
   const endLap = leastOf(rules, 'iceBarrier.endLap');
   const keys: RuleKey[] = ['valley.sheet', 'iceBarrier.endLap'];
   const stock = Math.min(job.underlayers.longestStrip ?? product.rollLength, product.rollLength);
-  const order = Math.max(one.a.order, one.b.order);
+  const host = hostOf(one);
+  const layOf = (rank: number, along: number): LayKey =>
+    host
+      ? wrapLay(host.context, host.side.low[1], 3, along)
+      : [STAGE.valleySheet, Math.max(one.a.order, one.b.order), rank, 0, along];
   const pieces = cutRun(valley.line.trueLength, stock, endLap).map((stretch, i): Piece => ({
     mark: `${valley.id}-S${i + 1}`,
     detail: valley.id,
     role: 'valleySheet',
     product: product.id,
-    covers: stripCovers(one, product.width / 2, stretch.from, stretch.to, ['bonded']),
-    lay: [STAGE.valleySheet, order, contexts.length, 0, stretch.from],
+    covers: stripCovers(one, product.width / 2, stretch.from, stretch.to, ['bonded'], () => SHEET_TAIL),
+    lay: layOf(contexts.length, stretch.from),
     liesOn: i === 0 ? [] : [`${valley.id}-S${i}`],
     cutLength: stretch.to - stretch.from + (stretch.to >= valley.line.trueLength - 1 ? PAST_HEAD : 0),
     sealsNails: product.sealsNails,
@@ -141,7 +167,7 @@ function planSheet(one: One): Assembly {
     findings: narrow,
     steps: [
       {
-        lay: [STAGE.valleySheet, order, 0, 0, 0],
+        lay: layOf(0, 0),
         detail: valley.id,
         plane: valley.a,
         stage: 'dry-in',
@@ -153,6 +179,7 @@ function planSheet(one: One): Assembly {
           ` long, ${pieces.length} ${pieces.length === 1 ? 'strip' : 'strips, upper over lower, end laps '}`,
           ...(pieces.length === 1 ? [] : [cut(endLap)]),
           '; pressed into the trough, no bridging, before the underlayment laps on to it.',
+          ...(host ? [' Its lower end lies on the underlayment below, ', cut(SHEET_TAIL), ' down beside the wall.'] : []),
         ],
         pieces: pieces.map(({ mark }) => mark),
         people: 2,
@@ -169,7 +196,15 @@ function planLining(one: One): Assembly {
   const width = leastOf(rules, 'valley.lining');
   const lap = leastOf(rules, 'valley.liningLap');
   const stock = chooseLengthMetal(catalog, 'valleyMetal', job.metal, { first: width / 2, second: width / 2, thickness: leastOf(rules, 'flashing.thickness') }); // prettier-ignore
-  const order = Math.max(one.a.order, one.b.order);
+  const host = hostOf(one);
+  const stands = host?.context === one.a ? one.b : one.a;
+  // on the course it empties on to, and before the covering of what stands there
+  const layOf = (along: number): LayKey =>
+    host
+      ? [STAGE.covering, stands.orderAt(0), 0, -1, along]
+      : [STAGE.valleyMetal, Math.max(one.a.order, one.b.order), 0, 0, along];
+  const foot = (context: PlaneContext, side: ValleySide): number =>
+    Math.min(METAL_TAIL, side.low[1] - buttLine(context.layout, side.footOn));
   if (!stock)
     return {
       ...emptyAssembly,
@@ -202,8 +237,8 @@ function planLining(one: One): Assembly {
     detail: valley.id,
     role: 'valleyLining',
     product: stock.id,
-    covers: stripCovers(one, half, stretch.from, stretch.to, ['open']),
-    lay: [STAGE.valleyMetal, order, 0, 0, stretch.from],
+    covers: stripCovers(one, half, stretch.from, stretch.to, ['open'], foot),
+    lay: layOf(stretch.from),
     liesOn: [i === 0 ? `${valley.id}-S1` : `${valley.id}-L${i}`],
     cutLength: Math.min(stock.length, stretch.to - stretch.from + (stretch.to >= valley.line.trueLength - 1 ? PAST_HEAD : 0)),
     flat: {
@@ -233,16 +268,18 @@ function planLining(one: One): Assembly {
     fasteners,
     steps: [
       {
-        lay: [STAGE.valleyMetal, order, 0, 0, 0],
+        lay: layOf(0),
         detail: valley.id,
-        plane: valley.a,
-        stage: 'dry-in',
+        plane: host ? stands.plane.id : valley.a,
+        ...(host ? { stage: 'covering', course: 0 } : { stage: 'dry-in' }),
         action: [
           `${valley.id}: metal lining `,
           cut(2 * half),
           ` wide, ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces from the eave up, laps '}`,
           ...(pieces.length === 1 ? [] : [cut(lap)]),
-          '; lower end turned into the gutter. Chalk lines ',
+          host
+            ? `; lower end on course ${host.side.footOn} of ${host.context.plane.name}, beside the wall. Chalk lines `
+            : '; lower end turned into the gutter. Chalk lines ',
           ...open(valley.openHigh),
           ' apart at the top, ',
           ...open(valley.openLow),
@@ -300,7 +337,7 @@ function planEdge(one: One): Assembly {
         role: 'valleyEdge',
         product: shingle.id,
         covers: outlines.map((outline) => ({ facet: cutPlane.plane.id, outline, holds: ['open'] })),
-        lay: [STAGE.covering, cutPlane.order, 0, -1, 0],
+        lay: [STAGE.covering, cutPlane.orderAt(0), 0, -1, 0],
         liesOn: lastThrough > 0 ? [`${marks.get(through.plane.id)!}${courseMark(lastThrough)}`] : [],
         units: { whole: count, parts: [] },
         keys: ['valley.longEdge', 'valley.trim'],
@@ -308,7 +345,7 @@ function planEdge(one: One): Assembly {
     ],
     steps: [
       {
-        lay: [STAGE.covering, cutPlane.order, 0, -1, 0],
+        lay: [STAGE.covering, cutPlane.orderAt(0), 0, -1, 0],
         detail: valley.id,
         plane: cutPlane.plane.id,
         course: 0,
