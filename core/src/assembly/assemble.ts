@@ -1,4 +1,4 @@
-import { printLength, type UnitSystem } from '../units/index.ts';
+import { printFlow, printLength, type UnitSystem } from '../units/index.ts';
 import type { Assembly, EdgeHold, LayKey, Words } from './model.ts';
 
 /** Compares two places in the order of laying; negative when `a` goes first. */
@@ -64,8 +64,16 @@ export const holdOf = (holds: readonly EdgeHold[], i: number): EdgeHold => holds
 /** Prints a sentence in the reader's units. */
 export const printWords = (words: Words, system: UnitSystem): string =>
   words
-    .map((part) => (typeof part === 'string' ? part : printLength(part.mm, system, part.inchesOnly ? { inchesOnly: true } : {})))
+    .map((part) => {
+      if (typeof part === 'string') return part;
+      return 'litres' in part
+        ? printFlow(part.litres, system)
+        : printLength(part.mm, system, part.inchesOnly ? { inchesOnly: true } : {});
+    })
     .join('');
+
+/** A flow in a sentence, from litres a minute. */
+export const flow = (value: number): { litres: number } => ({ litres: value });
 
 /** A figure in a sentence, printed in the reader's units. */
 export const mm = (value: number): { mm: number } => ({ mm: value });

@@ -175,8 +175,8 @@ export type Step = {
   readonly keys: readonly RuleKey[];
 };
 
-/** A sentence whose lengths (millimetres) print in the reader's units: text and figures alternate. */
-export type Words = readonly (string | { readonly mm: number; readonly inchesOnly?: true })[];
+/** A sentence whose lengths (millimetres) and flows (litres a minute) print in the reader's units: text and figures alternate. */
+export type Words = readonly (string | { readonly mm: number; readonly inchesOnly?: true } | { readonly litres: number })[];
 
 export const SEVERITIES = ['leaks', 'breaks a rule', 'relies on sealant', 'worth a look'] as const;
 export type Severity = (typeof SEVERITIES)[number];

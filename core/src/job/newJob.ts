@@ -82,7 +82,9 @@ export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | unde
     ...parts.flatMap((part) => ('place' in part ? [part.place.east + part.eaveLength + inches(120)] : [])),
   );
   const place = { east: clear, north: 0, facing: 180, height: 0 };
-  const host = parts[0]?.planes[0]?.id;
+  const stand = parts.find((part): part is Extract<Part, { place: unknown }> => 'place' in part);
+  const host = stand?.planes[0]?.id;
+  const centre = stand ? stand.eaveLength / 2 : 0;
   switch (kind) {
     case 'slope':
       return {
@@ -126,7 +128,7 @@ export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | unde
             name,
             ...COMMON,
             host,
-            centre: inches(120),
+            centre,
             halfWidth: inches(72),
             projection: 0,
             rise: 0,
@@ -142,7 +144,7 @@ export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | unde
             ...COMMON,
             overhang: 0,
             host,
-            centre: inches(120),
+            centre,
             width: inches(48),
             from: { kind: 'slope', length: inches(48) },
             height: inches(30),

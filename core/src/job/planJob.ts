@@ -149,14 +149,21 @@ function orderOfPlanes(planes: readonly Plane[], valleys: readonly Valley[]): Ma
     if (host) {
       const stands = host.plane === a ? b : a;
       const upper = stretch(host.plane, host.side.footOn);
-      const lower = stretch(host.plane, breaks.get(host.plane)!.findLast((above) => above < host.side.footOn)!);
+      const lower = stretch(
+        host.plane,
+        breaks.get(host.plane)!.findLast((above) => above < host.side.footOn)!,
+      );
       before.push([lower, first(stands)]);
       if (style === 'woven') together.push([upper, first(stands)]);
       else before.push(through === host.plane ? [last(host.plane), first(stands)] : [last(stands), upper]);
     } else if (style === 'woven') together.push([last(a), last(b)]);
     else if (style !== 'open') before.push([last(through ?? a), first(through === b ? a : b)]);
   }
-  const places = placesOf([...breaks].flatMap(([plane, all]) => all.map((above) => stretch(plane, above))), before, together);
+  const places = placesOf(
+    [...breaks].flatMap(([plane, all]) => all.map((above) => stretch(plane, above))),
+    before,
+    together,
+  );
   const sheets = placesOf(
     planes.map(({ id }) => id),
     sides.filter(({ side }) => side.footOn > 0).map(({ plane, side }) => [plane, side.other] as const),
@@ -186,8 +193,7 @@ function placesOf(
   }
   const places = new Map<string, number>();
   for (let place = 0; groups.length > 0; place++) {
-    const waits = (group: Set<string>): boolean =>
-      before.some(([p, q]) => group.has(q) && !group.has(p) && !places.has(p));
+    const waits = (group: Set<string>): boolean => before.some(([p, q]) => group.has(q) && !group.has(p) && !places.has(p));
     // a ring of demands (three valleys round one slope can ask for it) is cut at the first in the document
     const next = groups.find((group) => !waits(group)) ?? groups[0]!;
     for (const name of next) places.set(name, place);
@@ -328,9 +334,7 @@ function contextOf(
       ...frames.map(({ x0, x1, from }) => ({ x0: x0 - WRAP, x1: x1 + WRAP, from })),
       ...valleySlits(sides),
       ...details.slits,
-    ].sort(
-      (a, b) => a.from - b.from,
-    ),
+    ].sort((a, b) => a.from - b.from),
     metal: details.metal,
     nailFree: details.nailFree,
     jointFree: details.jointFree,

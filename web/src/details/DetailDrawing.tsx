@@ -53,7 +53,9 @@ export function DetailDrawing({ sheet }: { sheet: DetailSheet }) {
           {marks.map((piece) => {
             const ys = piece.covers[0]!.outline.map(([, y]) => y);
             const xs = piece.covers[0]!.outline.map(([x]) => x);
-            const y = (top - (Math.min(...ys) + Math.max(...ys)) / 2) * scale;
+            // a boot's letters stand on its flange, below the pipe
+            const share = piece.role === 'boot' ? 0.12 : 0.5;
+            const y = (top - (Math.min(...ys) + (Math.max(...ys) - Math.min(...ys)) * share)) * scale + 4;
             const x = ((Math.min(...xs) + Math.max(...xs)) / 2 - left) * scale;
             return (
               <text key={piece.mark} x={x} y={y} textAnchor="middle" className="detail-mark">

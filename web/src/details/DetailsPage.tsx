@@ -231,7 +231,7 @@ function CurveChart({ sheet }: { sheet: DetailSheet }) {
             type="number"
             tickCount={10}
             domain={[0, 'dataMax']}
-            tickFormatter={(value: number) => value.toFixed(imperial ? 0 : 1)}
+            tickFormatter={(value: number) => value.toFixed(rows.at(-1)!.along < 12 ? 1 : 0)}
           />
           <YAxis width={44} />
           <Tooltip

@@ -1,39 +1,56 @@
-import { type Facet, byLay, wallToSlope } from '@ruvet/core';
+import { type Facet, byLay } from '@ruvet/core';
 import { useWorkbench } from '../editor/context.ts';
 
-const WIDTH = 300;
 const HEIGHT = 190;
+const NARROW = 300;
+const WIDE = 640;
+/** Of a long sidewall the foot is shown, and of every wall its lowest part. */
+const LONGEST = 96 * 25.4;
 const SHOWN = 22 * 25.4;
+const LETTERED: ReadonlySet<string> = new Set(['counter', 'throughWall', 'ledge', 'frameTape', 'capStrip']);
 
-/** One upright face with what goes up it, to scale: the roof line at the bottom, plumb as it stands. */
+type Span = { x0: number; x1: number; low: number; high: number };
+
+/** One upright face with what goes up it, to scale: the roof line at the bottom, plumb, as one stands before it. */
 export function FaceDrawing({ facet }: { facet: Facet }) {
   const { plan, roof, choose, chosen } = useWorkbench();
-  const side = plan.joints.find(({ b }) => b === facet.id)?.kind === 'side';
+  const joint = plan.joints.find(({ b }) => b === facet.id);
+  const raking = joint?.kind === 'side';
+  // charts run uphill or to the right as seen from below: a face to the right of the roof and a back are seen the other way round
+  const mirrored = joint?.kind === 'back' || (raking && joint.side === -1);
   const covers = plan.pieces
     .toSorted(byLay)
     .flatMap((piece) => piece.covers.filter((cover) => cover.facet === facet.id).map((cover) => ({ piece, cover })));
-  const xs = facet.outline.map(([x]) => x);
-  const ys = facet.outline.map(([, y]) => y);
-  const [x0, x1] = [Math.min(...xs), Math.max(...xs)];
-  const low = Math.min(...ys);
-  // a long sidewall is shown at its foot
-  const right = Math.min(x1, x0 + 96 * 25.4);
-  const high = side ? right * roof.pitch + SHOWN : Math.min(Math.max(...ys), low + SHOWN);
-  const scale = Math.min((WIDTH - 20) / (right - x0), (HEIGHT - 34) / (high - low));
-  const at = ([x, y]: readonly [number, number]): string =>
-    `${((x - x0) * scale + 10).toFixed(1)} ${(HEIGHT - 20 - (y - low) * scale).toFixed(1)}`;
+  const span = shownOf(facet, raking ? roof.pitch : 0);
+  const width = (span.x1 - span.x0) / (span.high - span.low) > 2.4 ? WIDE : NARROW;
+  const scale = Math.min((width - 20) / (span.x1 - span.x0), (HEIGHT - 34) / (span.high - span.low));
+  const left = (width - (span.x1 - span.x0) * scale) / 2;
+  const at = ([x, y]: readonly [number, number]): [number, number] => [
+    left + (mirrored ? span.x1 - x : x - span.x0) * scale,
+    HEIGHT - 18 - (y - span.low) * scale,
+  ];
+  const path = (outline: readonly (readonly [number, number])[]): string =>
+    `M${outline
+      .map((point) =>
+        at(point)
+          .map((v) => v.toFixed(1))
+          .join(' '),
+      )
+      .join('L')}Z`;
+  const clip = `clip-${facet.id.replaceAll('/', '-')}`;
+  const cutShort = Math.max(...facet.outline.map(([x]) => x)) > span.x1 + 1;
   return (
-    <figure className="face">
-      <svg width={WIDTH} height={HEIGHT} role="img" aria-label={`${facet.name}, to scale`}>
-        <clipPath id={`clip-${facet.id.replaceAll('/', '-')}`}>
-          <path d={`M${facet.outline.map(at).join('L')}Z`} />
+    <figure className="face" style={{ width }}>
+      <svg width={width} height={HEIGHT} role="img" aria-label={`${facet.name}, to scale`}>
+        <clipPath id={clip}>
+          <path d={path(facet.outline)} />
         </clipPath>
-        <g clipPath={`url(#clip-${facet.id.replaceAll('/', '-')})`}>
-          <path d={`M${facet.outline.map(at).join('L')}Z`} className="wall" />
+        <g clipPath={`url(#${clip})`}>
+          <path d={path(facet.outline)} className="wall" />
           {covers.map(({ piece, cover }, i) => (
             <path
               key={i}
-              d={`M${cover.outline.map(at).join('L')}Z`}
+              d={path(cover.outline)}
               className={`piece ${piece.role} ${chosen?.mark === piece.mark ? 'picked' : ''}`}
               onClick={() => choose(piece.mark)}
             >
@@ -41,26 +58,33 @@ export function FaceDrawing({ facet }: { facet: Facet }) {
             </path>
           ))}
           {covers
-            .filter(({ piece }) => piece.role === 'counter' || piece.role === 'throughWall' || piece.role === 'ledge')
+            .filter(({ piece }) => LETTERED.has(piece.role))
             .map(({ piece, cover }, i) => {
-              const middle = cover.outline.reduce(
-                ([sx, sy], [x, y]) => [sx + x / cover.outline.length, sy + y / cover.outline.length],
-                [0, 0],
-              );
-              const [px, py] = at(middle as [number, number]).split(' ');
-              const room = (Math.max(...cover.outline.map(([x]) => x)) - Math.min(...cover.outline.map(([x]) => x))) * scale > 26;
+              const drawn = cover.outline.map(at);
+              const xs = drawn.map(([x]) => x);
+              const room = Math.max(...xs) - Math.min(...xs) > 26;
+              const middle = drawn.reduce(([sx, sy], [x, y]) => [sx + x / drawn.length, sy + y / drawn.length], [0, 0]);
               return room ? (
-                <text key={i} x={px} y={py} textAnchor="middle" className="face-mark">
+                <text key={i} x={middle[0]} y={middle[1]! + 3} textAnchor="middle" className="face-mark">
                   {piece.mark.split('-')[1]}
                 </text>
               ) : null;
             })}
         </g>
+        <path d={path(facet.outline)} className="face-edge" />
       </svg>
       <figcaption>
         {facet.name}
-        {side && wallToSlope([x1, 0], roof.pitch).s > 96 * 25.4 * 1.2 && right < x1 ? ', its foot' : ''}
+        {cutShort && ', its foot'}
       </figcaption>
     </figure>
   );
+}
+
+function shownOf(facet: Facet, pitch: number): Span {
+  const xs = facet.outline.map(([x]) => x);
+  const ys = facet.outline.map(([, y]) => y);
+  const [x0, low] = [Math.min(...xs), Math.min(...ys)];
+  const x1 = pitch > 0 ? Math.min(Math.max(...xs), x0 + LONGEST) : Math.max(...xs);
+  return { x0, x1, low, high: Math.min(Math.max(...ys), low + (x1 - x0) * pitch + SHOWN) };
 }

@@ -94,39 +94,47 @@ export function Measures() {
 
 function SlopeSection() {
   const { roof, part, recordIn, job } = useWorkbench();
+  // what the other slopes make of its edges (hips, valleys, a ridge they share) is not asked
+  const ends = roof.edges.filter(({ kind }) => kind === 'rake').map(({ from }) => from[0]);
   return (
     <Section title="Slope">
       <TextField label="Name of the slope" value={roof.name} set={(draft, name) => void (recordIn(draft).name = name)} />
       <PartMeasures part={part} />
-      <EitherField
-        label="Left end"
-        value={roof.left}
-        options={END_OPTIONS}
-        set={(draft, end) => void (recordIn(draft).left = end)}
-      />
-      <EitherField
-        label="Right end"
-        value={roof.right}
-        options={END_OPTIONS}
-        set={(draft, end) => void (recordIn(draft).right = end)}
-      />
-      <EitherField
-        label="Top"
-        value={roof.top}
-        options={[
-          { value: 'ridge', label: 'ridge' },
-          { value: 'continues', label: 'goes on' },
-          { value: 'wall', label: 'wall' },
-        ]}
-        set={(draft, top) => {
-          recordIn(draft).top = top;
-          // the wall along a top goes when the top is no wall any more
-          if (top !== 'wall')
-            draft.features = draft.features.filter(({ kind, plane }) => kind !== 'headwall' || plane !== roof.id);
-          else if (!draft.features.some(({ kind, plane }) => kind === 'headwall' && plane === roof.id))
-            draft.features.push(newFeature('headwall', draft, roof));
-        }}
-      />
+      {ends.some((x) => x < 1) && (
+        <EitherField
+          label="Left end"
+          value={roof.left}
+          options={END_OPTIONS}
+          set={(draft, end) => void (recordIn(draft).left = end)}
+        />
+      )}
+      {ends.some((x) => x > roof.eaveLength - 1) && (
+        <EitherField
+          label="Right end"
+          value={roof.right}
+          options={END_OPTIONS}
+          set={(draft, end) => void (recordIn(draft).right = end)}
+        />
+      )}
+      {roof.edges.some(({ kind }) => kind === 'top') && (
+        <EitherField
+          label="Top"
+          value={roof.top}
+          options={[
+            { value: 'ridge', label: 'ridge' },
+            { value: 'continues', label: 'goes on' },
+            { value: 'wall', label: 'wall' },
+          ]}
+          set={(draft, top) => {
+            recordIn(draft).top = top;
+            // the wall along a top goes when the top is no wall any more
+            if (top !== 'wall')
+              draft.features = draft.features.filter(({ kind, plane }) => kind !== 'headwall' || plane !== roof.id);
+            else if (!draft.features.some(({ kind, plane }) => kind === 'headwall' && plane === roof.id))
+              draft.features.push(newFeature('headwall', draft, roof));
+          }}
+        />
+      )}
       {(job.parts.length > 1 || roof.exposure !== null) && (
         <LengthField
           label="Exposure on this slope"

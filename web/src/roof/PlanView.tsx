@@ -12,6 +12,9 @@ import { useWorkbench } from '../editor/context.ts';
 import { useSize } from '../slope/viewport.ts';
 
 const MARGIN = 54;
+/** Half the room on a slope, in pixels, from which its pitch and its arrow are drawn. */
+const ROOM_FOR_PITCH = 18;
+const ROOM_FOR_ARROW = 44;
 
 /** The roof from above, north up, to scale: slopes, what their edges are, walls and what stands on the slopes. */
 export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
@@ -48,6 +51,21 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
         : [],
     ]),
   );
+  const drawnHole = (roof: Plane, hole: readonly (readonly [number, number])[]): [number, number][] =>
+    hole.map((point) => onChart(roof, point));
+  // the roomiest place of each slope, for its name
+  const named = new Map(
+    size && scale > 0
+      ? plan.roof.map((roof) => [
+          roof.id,
+          roomiest(
+            roof.joined.plan.map(at),
+            roof.holes.map((hole) => drawnHole(roof, hole)),
+            standing.get(roof.id) ?? [],
+          ),
+        ])
+      : [],
+  );
   return (
     <div className="plan-view" ref={frame}>
       {size && scale > 0 && (
@@ -57,21 +75,15 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
             const holes = roof.holes
               .map(
                 (hole) =>
-                  `M${hole
-                    .map((point) =>
-                      onChart(roof, point)
-                        .map((v) => v.toFixed(1))
-                        .join(' '),
-                    )
+                  `M${drawnHole(roof, hole)
+                    .map(([x, y]) => `${x.toFixed(1)} ${y.toFixed(1)}`)
                     .join('L')}Z`,
               )
               .join('');
-            const drawn = roof.joined.plan.map(at);
-            const [cx, cy, room] = roomiest(drawn, standing.get(roof.id) ?? []);
+            const [cx, cy, room] = named.get(roof.id)!;
             const [ax, ay] = fallOf(roof);
             const short = plan.planes.find(({ id }) => id === roof.id)!.mark.slice(0, -1);
             const name = room * 2 > roof.name.length * 6.2 || short === '' ? roof.name : short;
-            const beside = cx + name.length * 3.4 + 16;
             return (
               <g
                 key={roof.id}
@@ -80,20 +92,24 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
               >
                 <path d={path(roof.joined.plan) + holes} fillRule="evenodd" />
                 <title>{roof.name}</title>
-                <line
-                  x1={beside - ax * 12}
-                  y1={cy + ay * 12}
-                  x2={beside + ax * 12}
-                  y2={cy - ay * 12}
-                  className="fall-arrow"
-                  markerEnd="url(#fall)"
-                />
+                {room > ROOM_FOR_ARROW && (
+                  <line
+                    x1={cx - ax * 12}
+                    y1={cy + 28 + ay * 12}
+                    x2={cx + ax * 12}
+                    y2={cy + 28 - ay * 12}
+                    className="fall-arrow"
+                    markerEnd="url(#fall)"
+                  />
+                )}
                 <text x={cx} y={cy - 4} textAnchor="middle" className="plan-name">
                   {name}
                 </text>
-                <text x={cx} y={cy + 10} textAnchor="middle" className="plan-figure">
-                  {(roof.pitch * 12).toFixed(1).replace('.0', '')}/12
-                </text>
+                {room > ROOM_FOR_PITCH && (
+                  <text x={cx} y={cy + 10} textAnchor="middle" className="plan-figure">
+                    {(roof.pitch * 12).toFixed(1).replace('.0', '')}/12
+                  </text>
+                )}
               </g>
             );
           })}
@@ -109,7 +125,8 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
               const [x1, y1] = onChart(roof, edge.from);
               const [x2, y2] = onChart(roof, edge.to);
               const length = Math.hypot(edge.to[0] - edge.from[0], edge.to[1] - edge.from[1]);
-              const room = Math.hypot(x2 - x1, y2 - y1) > 84;
+              const narrow = edge.other !== undefined && named.get(roof.id)![2] < ROOM_FOR_PITCH;
+              const room = Math.hypot(x2 - x1, y2 - y1) > 84 && !narrow;
               const turn = (Math.atan2(y2 - y1, x2 - x1) * 180) / Math.PI;
               const upright = turn > 90 || turn <= -90 ? turn + 180 : turn;
               return (
@@ -182,9 +199,10 @@ const middleOf = (points: readonly (readonly [number, number])[]): [number, numb
   points.reduce((sum, [, y]) => sum + y, 0) / points.length,
 ];
 
-/** The place inside an outline farthest from its edges and from other places, and how far that is sideways. */
+/** The place inside an outline farthest from its edges, its holes and other places, and how far that is. */
 function roomiest(
   outline: readonly (readonly [number, number])[],
+  holes: readonly (readonly (readonly [number, number])[])[],
   avoid: readonly (readonly [number, number])[],
 ): [number, number, number] {
   const xs = outline.map(([x]) => x);
@@ -194,8 +212,10 @@ function roomiest(
     for (let j = 1; j < 16; j++) {
       const x = Math.min(...xs) + ((Math.max(...xs) - Math.min(...xs)) * i) / 24;
       const y = Math.min(...ys) + ((Math.max(...ys) - Math.min(...ys)) * j) / 16;
-      if (!isWithin(outline, [x, y])) continue;
-      const edges = outline.map((p, k) => distanceToStretch([x, y], p, outline[(k + 1) % outline.length]!));
+      if (!isWithin(outline, [x, y]) || holes.some((hole) => isWithin(hole, [x, y]))) continue;
+      const edges = [outline, ...holes].flatMap((ring) =>
+        ring.map((p, k) => distanceToStretch([x, y], p, ring[(k + 1) % ring.length]!)),
+      );
       const others = avoid.map(([ax, ay]) => Math.hypot(x - ax, (y - ay) * 1.5) - 24);
       const room = Math.min(...edges, ...others);
       if (room > best[2]) best = [x, y, room];

@@ -19,7 +19,7 @@ import { inches } from '../../units/index.ts';
 import type { DetailFamily, Front, PlacedWall, PlaneContext } from '../context.ts';
 import { backFacet, cricketBehind } from '../chimney/index.ts';
 import { footprint } from '../standing.ts';
-import { pickStep, stepMark, wallFacetId, wallOutline } from '../sidewall/index.ts';
+import { pickStep, plumbOutline, stepMark, wallFacetId, wallOutline } from '../sidewall/index.ts';
 import { counterSteps, steppedFlat } from './stepped.ts';
 
 const KEYS: RuleKey[] = [
@@ -110,12 +110,11 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
       keys: STEPPED_KEYS,
     };
   });
-  const lowestAlong = steps.lowest / k;
   const shown = face(
     facet,
     detail,
     `${wall.id}-CL`,
-    wallOutline(context, wall.from, wall.to, lowestAlong, Math.max(wall.height, lowestAlong + 1)),
+    plumbOutline(context, { ...wall, height: Math.max(wall.height, steps.lowest + 1) }, steps.lowest),
   );
   return {
     ...emptyAssembly,
@@ -207,11 +206,11 @@ function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
     ...(repair ? {} : { flat: regletFlat(stretch.to - stretch.from, stock.first, stock.second) }),
     keys: KEYS,
   }));
-  const shown = face(facet, detail, `${wall.id}-CL`, wallOutline(context, wall.from, wall.to, low + stock.second, wall.height));
+  const shown = face(facet, detail, `${wall.id}-CL`, plumbOutline(context, wall, (low + stock.second) * context.slopeFactor));
   const marks = pieces.map(({ mark }) => mark);
   return {
     ...emptyAssembly,
-    pieces: wall.height > low + stock.second ? [shown, ...pieces] : pieces,
+    pieces: wall.height > (low + stock.second) * context.slopeFactor ? [shown, ...pieces] : pieces,
     steps: repair
       ? repairSteps(wall.name, detail, marks, [STAGE.wallFinish, order, 0, wall.x, 0])
       : [

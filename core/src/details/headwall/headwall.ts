@@ -21,6 +21,7 @@ import { inches, stepsToReach } from '../../units/index.ts';
 import { type DetailFamily, type Front, type PlaneContext, TOPMOST, wrapLay } from '../context.ts';
 import { courseMark } from '../covering/index.ts';
 import { lastUnderApron } from '../standing.ts';
+import { dormerSheet } from './dormer.ts';
 import { type Fit, fitCourses } from './fit.ts';
 
 const KEYS: RuleKey[] = ['apron.roofLeg', 'apron.wallLeg', 'apron.lap', 'apron.end', 'flashing.thickness'];
@@ -33,12 +34,14 @@ const ownerOf = (front: Front): string => front.id.replace(/F$/, '');
 
 function planFront(context: PlaneContext, front: Front): Assembly {
   const atTop = front.y > context.layout.slopeLength - 1;
+  // only a dormer's roof goes back into the slope; chimneys and frames have a back of their own
+  const dormer = context.frames.find(({ id, hasBack }) => !hasBack && id === ownerOf(front));
   return assemble([
     facetAndJoint(context, front),
     planMembrane(context, front),
     planApron(context, front),
     front.cladding === 'masonry' ? emptyAssembly : planCladding(context, front),
-    atTop ? { ...emptyAssembly, sheets: [sheetOf(context, front)] } : emptyAssembly,
+    { ...emptyAssembly, sheets: atTop ? [sheetOf(context, front)] : dormer ? [dormerSheet(context, front, dormer)] : [] },
   ]);
 }
 

@@ -1,2 +1,3 @@
 export * from './flow.ts';
+export * from './sheet.ts';
 export * from './sidewall.ts';

@@ -1,6 +1,7 @@
 import {
   type Assembly,
   type Cover,
+  type DetailSheet,
   type Fastener,
   type Finding,
   type FlatPattern,
@@ -33,7 +34,8 @@ import { cutRun } from '../../takeoff/runs.ts';
 import { inches } from '../../units/index.ts';
 import { type DetailFamily, type PlaneContext, type PlacedWall, wrapLay } from '../context.ts';
 import { STARTER_MARK, courseMark } from '../covering/index.ts';
-import { type FlowAtLine, channelDepth, wallFlow } from './flow.ts';
+import { channelDepth } from './flow.ts';
+import { flowAlong, sidewallSheet } from './sheet.ts';
 
 /** What a wall belongs to: itself, or the chimney, dormer or frame it is a face of. */
 const detailOf = (wall: PlacedWall): string => wall.partOf ?? wall.id;
@@ -132,19 +134,6 @@ function shortFinding(
   };
 }
 
-/** Water collected along this wall, line by line, with the legs the plan uses. */
-export const flowAlong = (context: PlaneContext, wall: PlacedWall, roofLeg: number): FlowAtLine[] =>
-  wallFlow({
-    layout: context.layout,
-    pitch: context.plane.pitch,
-    from: wall.from,
-    to: wall.to,
-    wallHeight: wall.height,
-    roofLeg,
-    rainPerHour: context.job.site.rainPerHour,
-    drivenRainShare: context.job.site.drivenRainShare,
-  });
-
 /** Every sidewall of a plane: membrane, steps, foot, strip over the steps, counterflashing or cladding. */
 export const planSidewalls: DetailFamily = (context) => assemble(context.walls.map((wall) => planSidewall(context, wall)));
 
@@ -162,7 +151,14 @@ function planSidewall(context: PlaneContext, wall: PlacedWall): Assembly {
     steps,
     planTopSeal(context, wall, item),
     planFinish(context, wall, item),
+    // a face of a chimney, dormer or frame is told on its own sheet
+    wall.partOf === undefined ? { ...emptyAssembly, sheets: [tellOf(context, wall, item)] } : emptyAssembly,
   ]);
+}
+
+function tellOf(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): DetailSheet {
+  const kickOut = wall.from === 0 && wall.foot === 'kick-out' ? kickOutFor(context, wall, item) : undefined;
+  return sidewallSheet(context, wall, item, kickOut && kickOutNeed(context, wall, item.roofLeg));
 }
 
 function wallFacet(context: PlaneContext, wall: PlacedWall): Pick<Assembly, 'facets' | 'joints'> {
@@ -196,11 +192,15 @@ function wallFacet(context: PlaneContext, wall: PlacedWall): Pick<Assembly, 'fac
   };
 }
 
-/** A wall as it stands: plumb ends on the raking roof line. */
-function plumbOutline({ plane, slopeFactor: k }: PlaneContext, { from, to, height }: PlacedWall): Outline {
+/** A wall as it stands, from `low` above the roof line (plumb) to its height: plumb ends on the raking roof line. */
+export function plumbOutline(
+  { plane, slopeFactor: k }: PlaneContext,
+  { from, to, height }: Pick<PlacedWall, 'from' | 'to' | 'height'>,
+  low = 0,
+): Outline {
   const [x0, x1] = [from / k, to / k];
   const at = (x: number, up: number): readonly [number, number] => [x, x * plane.pitch + up];
-  return [at(x0, 0), at(x1, 0), at(x1, height), at(x0, height)];
+  return [at(x0, low), at(x1, low), at(x1, height), at(x0, height)];
 }
 
 /** A rectangle along the roof line (`s`) and square to it (`u`), on the wall's own upright chart. */
@@ -306,13 +306,19 @@ export function kickOutNeed(context: PlaneContext, wall: PlacedWall, roofLeg: nu
   return Math.max(leastOf(context.rules, 'kickOut.height'), 2 * channelDepth(atFoot, roofLeg, context.angle));
 }
 
-function planKickOut(context: PlaneContext, wall: PlacedWall, step: ItemOf<'stepFlashing'>): Assembly {
+/** The smallest kick-out that is high enough. */
+function kickOutFor(context: PlaneContext, wall: PlacedWall, step: ItemOf<'stepFlashing'>): ItemOf<'kickOut'> | undefined {
   const need = kickOutNeed(context, wall, step.roofLeg);
-  const product = smallest(
+  return smallest(
     itemsOf(context.catalog, 'kickOut').filter((item) => item.metal === context.job.metal && item.height >= need - 1e-6),
     (item) => item.height,
     (item) => item.length,
   );
+}
+
+function planKickOut(context: PlaneContext, wall: PlacedWall, step: ItemOf<'stepFlashing'>): Assembly {
+  const need = kickOutNeed(context, wall, step.roofLeg);
+  const product = kickOutFor(context, wall, step);
   if (!product) {
     return {
       ...emptyAssembly,

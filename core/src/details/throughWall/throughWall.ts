@@ -8,6 +8,7 @@ import {
   assemble,
   cut,
   emptyAssembly,
+  flow,
   mm,
 } from '../../assembly/index.ts';
 import { itemsOf } from '../../catalog/index.ts';
@@ -121,7 +122,11 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
       id: `${front.id}.drain`,
       severity: 'worth a look',
       sentence: [
-        `${front.name}: ${weeps} weeps drain ${capacity.toFixed(1)} L/min by their maker’s figure, the wall above can take in ${inflow.toFixed(1)} L/min.`,
+        `${front.name}: ${weeps} weeps drain `,
+        flow(capacity),
+        ' by their maker’s figure, the wall above can take in ',
+        flow(inflow),
+        '.',
       ],
       fix: ['Set them closer, or lay a drainage body with more outlets.'],
       piece: sheets[0]!.mark,
@@ -252,8 +257,8 @@ function sheetOf(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
       },
       { label: 'Bed joint it lies in', value: [cut(sizes.joint), ' above the roof'] },
       { label: 'Weeps', value: [`${sizes.weeps}`], key: 'throughWall.weeps' },
-      { label: 'Water into the wall above', value: [`${sizes.inflow.toFixed(1)} L/min (driven rain, the job’s share)`] },
-      { label: 'What the weeps drain', value: [`${sizes.capacity.toFixed(1)} L/min by their maker’s figure`] },
+      { label: 'Water into the wall above', value: [flow(sizes.inflow), ' (driven rain, the job’s share)'] },
+      { label: 'What the weeps drain', value: [flow(sizes.capacity), ' by their maker’s figure'] },
       {
         label: 'End dams',
         value: [cut(leastOf(context.rules, 'throughWall.endDam')), ' at both ends'],

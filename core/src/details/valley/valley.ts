@@ -14,6 +14,7 @@ import {
   assemble,
   cut,
   emptyAssembly,
+  flow,
   mm,
 } from '../../assembly/index.ts';
 import { type Catalog, chooseLengthMetal, itemById, itemsOf } from '../../catalog/index.ts';
@@ -283,7 +284,7 @@ function planLining(one: One): Assembly {
           ...open(valley.openHigh),
           ' apart at the top, ',
           ...open(valley.openLow),
-          ' at the eave.',
+          ' at the lower end.',
         ],
         pieces: pieces.map(({ mark }) => mark),
         fasteners: [
@@ -498,13 +499,18 @@ function sheetOf(one: One): DetailSheet {
     title: `${valley.id} · ${valley.name}`,
     family: 'valley',
     plane: valley.a,
-    window: { x0: box.x0 - inches(36), x1: box.x1 + inches(36), y0: -inches(4), y1: box.y1 + inches(24) },
+    window: {
+      x0: box.x0 - inches(36),
+      x1: box.x1 + inches(36),
+      y0: box.y0 - inches(box.y0 > 1 ? 24 : 4),
+      y1: box.y1 + inches(24),
+    },
     figures: [
       { label: 'Style', value: [valley.style] },
       { label: 'True length', value: [mm(valley.line.trueLength)] },
       { label: 'Fall of the valley', value: [`${(valley.line.slope * 12).toFixed(2)}/12`] },
-      { label: `From ${a.plane.name}`, value: [`${squareFeet(valley.areaA)}, ${valley.flowA.toFixed(1)} L/min`] },
-      { label: `From ${b.plane.name}`, value: [`${squareFeet(valley.areaB)}, ${valley.flowB.toFixed(1)} L/min`] },
+      { label: `From ${a.plane.name}`, value: [`${squareFeet(valley.areaA)}, `, flow(valley.flowA)] },
+      { label: `From ${b.plane.name}`, value: [`${squareFeet(valley.areaB)}, `, flow(valley.flowB)] },
       ...(through
         ? [
             {
@@ -529,13 +535,13 @@ function sheetOf(one: One): DetailSheet {
           ]
         : [
             { label: 'Open width at the top', value: [cut(2 * valley.openHigh)], key: 'valley.openTop' as const },
-            { label: 'Open width at the eave', value: [cut(2 * valley.openLow)], key: 'valley.widening' as const },
+            { label: 'Open width at the lower end', value: [cut(2 * valley.openLow)], key: 'valley.widening' as const },
           ]),
       { label: a.plane.name, value: courses(a) },
       { label: b.plane.name, value: courses(b) },
       { label: 'No nail within', value: [cut(leastOf(rules, 'valley.noNail')), ' of the centre'], key: 'valley.noNail' },
       {
-        label: 'Water at the eave',
+        label: 'Water at the lower end',
         value: [
           `${water.depth.toFixed(1)} mm deep, `,
           cut(Math.max(water.spreadA, water.spreadB)),

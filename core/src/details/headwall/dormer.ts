@@ -1,0 +1,44 @@
+import { type DetailSheet, cut, mm } from '../../assembly/index.ts';
+import { buttLine, interfaceLines } from '../../covering/index.ts';
+import { leastOf } from '../../rules/index.ts';
+import { inches } from '../../units/index.ts';
+import type { Front, PlaneContext } from '../context.ts';
+import { cornerPiece } from '../sidewall/index.ts';
+import { type Frame, lastUnderApron } from '../standing.ts';
+
+/** What a dormer tells of itself where it stands on the slope: its front, its two side walls and the valleys over them. */
+export function dormerSheet(context: PlaneContext, front: Front, frame: Frame): DetailSheet {
+  const { layout, rules } = context;
+  const { first, last } = interfaceLines(layout, frame.from, frame.to);
+  const under = lastUnderApron(layout, front.y, front.apronLeg);
+  const corner = cornerPiece(context, frame);
+  const valleys = context.valleys.filter(({ footOn, low }) => footOn > 0 && low[0] > frame.x0 - 1 && low[0] < frame.x1 + 1);
+  return {
+    detail: frame.id,
+    title: `${frame.id} · ${front.name.replace(/, front$/, '')}`,
+    family: 'dormer',
+    plane: context.facet,
+    window: { x0: frame.x0 - inches(24), x1: frame.x1 + inches(24), y0: frame.from - inches(18), y1: frame.to + inches(36) },
+    figures: [
+      { label: 'Between its sidewalls’ faces', value: [mm(frame.x1 - frame.x0)] },
+      { label: 'Front face up the slope', value: [mm(frame.from)] },
+      { label: 'Its sidewalls end', value: [mm(frame.to), ' up the slope, at its eaves'] },
+      {
+        label: 'Last course under the apron',
+        value: [`${under}, `, cut(front.y - buttLine(layout, under)), ' tall'],
+        key: 'headwall.lastCourse',
+      },
+      { label: 'Apron past each corner', value: [cut(leastOf(rules, 'apron.end'))], key: 'apron.end' },
+      { label: 'Corner pieces, lower edge', value: [mm(corner.lower), `, under course ${corner.coveredBy}`] },
+      {
+        label: 'Steps a side',
+        value: [`${last - first + 1}, courses ${first} to ${last}`],
+        key: 'stepFlashing.perCourse',
+      },
+      ...valleys.map(({ id, footOn }) => ({
+        label: `${id} empties on to`,
+        value: [`course ${footOn}; lay the slope that far, then the dormer, then the rest`],
+      })),
+    ],
+  };
+}

@@ -1,0 +1,96 @@
+import { type DetailSheet, type Figure, type Table, type Words, cut, flow, mm } from '../../assembly/index.ts';
+import type { ItemOf } from '../../catalog/index.ts';
+import { buttLine, interfaceLines } from '../../covering/index.ts';
+import { leastOf } from '../../rules/index.ts';
+import { inches } from '../../units/index.ts';
+import type { PlacedWall, PlaneContext } from '../context.ts';
+import { type FlowAtLine, wallFlow } from './flow.ts';
+
+/** Of a long wall the foot is shown: what is above it repeats course by course. */
+const SHOWN = inches(72);
+
+/** Water collected along this wall, line by line, with the legs the plan uses. */
+export const flowAlong = (context: PlaneContext, wall: PlacedWall, roofLeg: number): FlowAtLine[] =>
+  wallFlow({
+    layout: context.layout,
+    pitch: context.plane.pitch,
+    from: wall.from,
+    to: wall.to,
+    wallHeight: wall.height,
+    roofLeg,
+    rainPerHour: context.job.site.rainPerHour,
+    drivenRainShare: context.job.site.drivenRainShare,
+  });
+
+/** What a sidewall tells of itself: its steps, its foot and top, and what one long piece would have to carry. */
+export function sidewallSheet(
+  context: PlaneContext,
+  wall: PlacedWall,
+  step: ItemOf<'stepFlashing'>,
+  kickOutHeight: number | undefined,
+): DetailSheet {
+  const { layout, rules } = context;
+  const { first, last } = interfaceLines(layout, wall.from, wall.to);
+  const along = flowAlong(context, wall, step.roofLeg);
+  const table: Table = {
+    title: 'Water along the wall, were it kept in one long piece',
+    columns: ['Course', 'Butt line', 'In one piece', 'A step takes'],
+    rows: along.map(({ course, y, collected, perStep }) => [[`${course}`], [mm(y)], [flow(collected)], [flow(perStep)]]),
+  };
+  return {
+    detail: wall.id,
+    title: `${wall.id} · ${wall.name}`,
+    family: 'sidewall',
+    plane: context.facet,
+    window: {
+      x0: wall.x - inches(wall.side === 1 ? 12 : 54),
+      x1: wall.x + inches(wall.side === 1 ? 54 : 12),
+      y0: wall.from - inches(12),
+      y1: Math.min(wall.to + inches(12), wall.from + SHOWN),
+    },
+    figures: [
+      { label: 'Along the slope', value: [mm(wall.to - wall.from)] },
+      {
+        label: 'Steps, one a course',
+        value: [`${last - first + 1}, courses ${first} to ${last}`],
+        key: 'stepFlashing.perCourse',
+      },
+      { label: 'Step flashing', value: [step.name] },
+      {
+        label: 'Headlap',
+        value: [cut(step.length - layout.exposure), ', at least ', cut(leastOf(rules, 'stepFlashing.headlap'))],
+        key: 'stepFlashing.headlap',
+      },
+      { label: 'Nailed to the', value: [wall.nailSide], key: 'stepFlashing.nailSide' },
+      footFigure(wall, kickOutHeight),
+      { label: 'Last step, lower edge', value: [mm(buttLine(layout, last))] },
+      { label: 'Over the steps', value: [OVER[wall.cladding]] },
+      ...(along[0]
+        ? [
+            { label: 'Water at the foot in one long piece', value: [flow(along[0].collected)] },
+            { label: 'Most that a step takes', value: [flow(Math.max(...along.map(({ perStep }) => perStep)))] },
+          ]
+        : []),
+    ],
+    tables: [table],
+  };
+}
+
+function footFigure(wall: PlacedWall, kickOutHeight: number | undefined): Figure {
+  const value: Words =
+    wall.from > 0
+      ? ['corner piece over an apron end']
+      : wall.foot === 'kick-out'
+        ? kickOutHeight === undefined
+          ? ['kick-out, none in the catalog is high enough']
+          : ['kick-out, at least ', cut(kickOutHeight), ' high']
+        : ['first step on the starter'];
+  return { label: 'Foot', value, key: wall.from > 0 ? 'apron.end' : 'kickOut.height' };
+}
+
+const OVER = {
+  boards: 'strip on their top edges, then the drainage layer and boards',
+  render: 'strip on their top edges, then the drainage layer and render',
+  masonry: 'counterflashing',
+  frame: 'the frame’s own cladding',
+} as const;
