@@ -1,5 +1,5 @@
 import { printFlow, printLength, type UnitSystem } from '../units/index.ts';
-import type { Assembly, EdgeHold, LayKey, Words } from './model.ts';
+import type { Assembly, Crew, EdgeHold, LayKey, Words } from './model.ts';
 
 /** Compares two places in the order of laying; negative when `a` goes first. */
 export function compareLay(a: LayKey, b: LayKey): number {
@@ -35,6 +35,12 @@ export function assemble(parts: readonly Assembly[]): Assembly {
     drifts: parts.flatMap((part) => part.drifts),
   };
 }
+
+/** The same, with its steps given to a crew. */
+export const doneBy = (crew: Crew, assembly: Assembly): Assembly => ({
+  ...assembly,
+  steps: assembly.steps.map((step) => ({ ...step, crew })),
+});
 
 export const emptyAssembly: Assembly = {
   facets: [],

@@ -157,6 +157,10 @@ export type Zone = {
   readonly piece?: string;
 };
 
+/** Who does a step of the work. */
+export const CREWS = ['roofers', 'carpenters', 'masons', 'cladders'] as const;
+export type Crew = (typeof CREWS)[number];
+
 /** One line of the run sheet, before numbering. */
 export type Step = {
   readonly lay: LayKey;
@@ -170,6 +174,8 @@ export type Step = {
   readonly pieces: readonly string[];
   readonly fasteners?: Words;
   readonly people: 1 | 2;
+  /** Absent: the roofers. */
+  readonly crew?: Crew;
   readonly caution?: string;
   readonly holdPoint?: string;
   readonly keys: readonly RuleKey[];

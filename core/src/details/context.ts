@@ -9,7 +9,9 @@ import type { Requirements, RuleKey } from '../rules/index.ts';
 import type { Footprint, Frame } from './standing.ts';
 
 /** A wall with its top resolved to a distance up the slope. */
-export type PlacedWall = Omit<Wall, 'to' | 'cladding'> & {
+export type PlacedWall = Omit<Wall, 'to' | 'cladding' | 'cavityWall'> & {
+  /** What trays through it cross; only walls the crew enters can have them. */
+  readonly cavityWall?: Wall['cavityWall'];
   /** `frame`: a skylight's, closed by its own cladding. */
   readonly cladding: Wall['cladding'] | 'frame';
   readonly to: number;

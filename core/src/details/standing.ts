@@ -102,6 +102,7 @@ export function standOn(job: Job, plane: Plane): Standing {
     if (feature.kind === 'headwall') fronts.push(headwallFront(feature, plane, walls));
   }
   addDormers(job, plane, walls, fronts, frames);
+  addCrossGables(job, plane, walls);
   walls.sort((a, b) => a.x - b.x || a.from - b.from || (a.id < b.id ? -1 : 1));
   return { walls, fronts, frames };
 }
@@ -174,9 +175,42 @@ function headwallFront(headwall: FeatureOf<'headwall'>, plane: Plane, walls: rea
   };
 }
 
-/** Is an edge of the host's slope where a side wall of the dormer stands? */
-export const isCheek = ({ centre, width }: PartOf<'dormer'>, from: Point, to: Point): boolean =>
-  Math.abs(from[0] - to[0]) < 1 && Math.abs(Math.abs(from[0] - centre) - width / 2) < 1;
+/** Is an edge of the host's slope where a side wall of the dormer or cross gable stands? */
+export const isCheek = (part: PartOf<'dormer' | 'crossGable'>, from: Point, to: Point): boolean =>
+  Math.abs(from[0] - to[0]) < 1 && Math.abs(Math.abs(from[0] - part.centre) - halfOf(part)) < 1;
+
+const halfOf = (part: PartOf<'dormer' | 'crossGable'>): number => (part.kind === 'dormer' ? part.width / 2 : part.halfWidth);
+
+/** Side walls of a cross gable whose eaves stand above the slope's, from the eave up to where its valleys begin. */
+function addCrossGables(job: Job, plane: Plane, walls: PlacedWall[]): void {
+  const crossing = job.parts.filter((part) => part.kind === 'crossGable');
+  crossing.forEach((part, i) => {
+    if (part.host !== plane.id) return;
+    for (const { kind, from, to } of plane.edges) {
+      if (kind !== 'wall' || !isCheek(part, from, to)) continue;
+      const side = from[0] < part.centre ? -1 : 1;
+      walls.push({
+        id: `CG${i + 1}${side === -1 ? 'L' : 'R'}`,
+        name: `${part.name}, ${side === -1 ? 'left' : 'right'} side`,
+        side,
+        stands: side === 1 ? 'left' : 'right',
+        x: from[0],
+        from: Math.max(0, Math.min(from[1], to[1])),
+        to: Math.max(from[1], to[1]),
+        height: part.rise,
+        cladding: part.cladding,
+        runsPastEave: part.projection > 0,
+        foot: part.projection > 0 ? 'kick-out' : 'corner',
+        apronLeg: inches(5),
+        nailSide: 'deck',
+        fieldNails: 'clear-of-wall',
+        stepFlashing: null,
+        counter: 'reglet',
+        jointSpacing: inches(8 / 3),
+      });
+    }
+  });
+}
 
 /** Sidewalls and front of every dormer on the slope, found where the slope ends against something higher. */
 function addDormers(job: Job, plane: Plane, walls: PlacedWall[], fronts: Front[], frames: Frame[]): void {

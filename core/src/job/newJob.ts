@@ -1,7 +1,8 @@
 import { itemsOf } from '../catalog/index.ts';
-import { inches } from '../units/index.ts';
+import { spaceEvenly } from '../details/skylight/opening.ts';
+import { inches, printLength } from '../units/index.ts';
 import type { Library } from './library.ts';
-import { type Feature, JOB_FORMAT_VERSION, type Job, type Part, type PlaneRecord, type Wall } from './schema.ts';
+import { type Feature, type FeatureOf, JOB_FORMAT_VERSION, type Job, type Part, type PlaneRecord, type Wall } from './schema.ts';
 
 /**
  * A fresh job to fill in: one slope without walls, the newest version of every code, trade-practice and house pack, and the first item
@@ -55,6 +56,9 @@ const record = (id: string, name: string, top: PlaneRecord['top'] = 'ridge'): Pl
   exposure: null,
   rafters: null,
 });
+
+/** One leaf of modular brick and an inch of cavity, the flashing as far up the backup wall as is usual. */
+const CAVITY_WALL = { veneer: inches(3.625), cavity: inches(1), rise: inches(8) };
 
 const COMMON = { pitch: 0.5, overhang: inches(12), wallThickness: inches(6) };
 
@@ -132,6 +136,7 @@ export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | unde
             halfWidth: inches(72),
             projection: 0,
             rise: 0,
+            cladding: 'boards',
             planes: slopes(['left', 'right'], ['left slope', 'right slope']),
           };
     case 'dormer':
@@ -154,6 +159,13 @@ export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | unde
   }
 }
 
+/** The first free mark with a prefix, such as SK2. */
+function freeMark(prefix: string, features: readonly Feature[]): string {
+  let number = 1;
+  while (features.some(({ id }) => id === `${prefix}${number}`)) number++;
+  return `${prefix}${number}`;
+}
+
 /** A feature to fill in on a slope, marked with the next free number, in the slope's middle. */
 export function newFeature(
   kind: Feature['kind'],
@@ -161,10 +173,8 @@ export function newFeature(
   plane: { readonly id: string; readonly eaveLength: number; readonly slope: { readonly length: number } },
 ): Feature {
   const prefix = { chimney: 'CH', skylight: 'SK', pipe: 'P', standoffs: 'ST', headwall: 'HW' }[kind];
-  const used = job.features.map(({ id }) => id);
-  let number = 1;
-  while (used.includes(`${prefix}${number}`)) number++;
-  const id = `${prefix}${number}`;
+  const id = freeMark(prefix, job.features);
+  const number = id.slice(prefix.length);
   const label = { chimney: 'Chimney', skylight: 'Skylight', pipe: 'Pipe', standoffs: 'Standoff grid', headwall: 'Headwall' }[
     kind
   ];
@@ -229,9 +239,31 @@ export function newFeature(
         apronLeg: inches(4),
         apron: 'exposed',
         counter: 'reglet',
-        throughWall: { veneer: inches(3.625), cavity: inches(1), rise: inches(8), pieceLength: inches(60) },
+        throughWall: { ...CAVITY_WALL, pieceLength: inches(60) },
       };
   }
+}
+
+/**
+ * The features of a job with `count` skylights like one of them, spread with equal gaps between two references (a window's jambs, walls)
+ * measured from the slope's left end; those that are there move, the others are added beside it. A sentence when they do not fit.
+ */
+export function spreadSkylights(job: Job, id: string, from: number, to: number, count: number): Feature[] | string {
+  const pattern = job.features.find((one): one is FeatureOf<'skylight'> => one.id === id && one.kind === 'skylight');
+  if (!pattern) return `There is no skylight marked ${id}.`;
+  const places = spaceEvenly(from, to, count, pattern.width);
+  if (places.length === 0)
+    return `${pattern.name}, between the references: ${count} units ${printLength(pattern.width, job.units)} wide do not fit in ${printLength(Math.max(0, to - from), job.units)}.`;
+  const features = [...job.features];
+  places.forEach((distance, i) => {
+    const across = { from: 'left', distance } as const;
+    if (i === 0) features[features.indexOf(pattern)] = { ...pattern, across };
+    else {
+      const mark = freeMark('SK', features);
+      features.push({ ...pattern, id: mark, name: `Skylight ${mark.slice(2)}`, across });
+    }
+  });
+  return features;
 }
 
 /** A wall at the slope's free end, from the eave to the top; marked with the next free number. */
@@ -257,5 +289,6 @@ export function newWall(plane: { readonly walls: readonly Wall[]; readonly eaveL
     stepFlashing: null,
     counter: 'reglet',
     jointSpacing: inches(8 / 3),
+    cavityWall: CAVITY_WALL,
   };
 }

@@ -26,7 +26,15 @@ export type Cladding = (typeof CLADDINGS)[number];
 
 export const COUNTERS = ['reglet', 'stepped', 'repair'] as const;
 export type Counter = (typeof COUNTERS)[number];
+/** A wall may have its trays through the masonry instead, a step of the roof each. */
+export const WALL_COUNTERS = [...COUNTERS, 'trays'] as const;
 const jointSpacing = length(inches(1), inches(16));
+const cavityWall = {
+  veneer: length(inches(1), inches(12)),
+  cavity: length(0, inches(8)),
+  /** Up the backup wall. */
+  rise: length(inches(4), inches(24)),
+};
 
 const mark = (example: string) =>
   z.string().regex(/^[A-Z]{1,3}[0-9]{1,3}$/, { error: `must be letters and a number, such as ${example}` });
@@ -52,10 +60,12 @@ const wallSchema = z.strictObject({
   fieldNails: z.enum(['clear-of-wall', 'in-headlap']),
   /** A chosen step flashing, or null for the smallest in the catalog that fits. */
   stepFlashing: productId.nullable(),
-  /** What covers the steps on masonry: a straight reglet, pieces stepped into the joints, or the old counterflashing made good. */
-  counter: z.enum(COUNTERS).default('reglet'),
+  /** What covers the steps on masonry: a straight reglet, pieces stepped into the joints, the old counterflashing made good, or trays. */
+  counter: z.enum(WALL_COUNTERS).default('reglet'),
   /** From joint to joint of the masonry. */
   jointSpacing: jointSpacing.default(inches(8 / 3)),
+  /** What trays through it have to cross. */
+  cavityWall: z.strictObject(cavityWall).default({ veneer: inches(3.625), cavity: inches(1), rise: inches(8) }),
 });
 export type Wall = z.infer<typeof wallSchema>;
 
@@ -129,6 +139,8 @@ export const partSchema = z.discriminatedUnion('kind', [
     projection: length(0, inches(6_000)),
     /** Its eave above the host's eave. */
     rise: length(0, inches(600)),
+    /** Of its side walls, where its eaves stand above the host's. */
+    cladding: z.enum(CLADDINGS).default('boards'),
     planes: planes(2),
   }),
   /** A gabled dormer on a slope: two sidewalls, a front wall, two slopes of its own. */
@@ -154,10 +166,7 @@ const across = z.strictObject({ from: z.enum(['left', 'right']), distance: lengt
 const onSlope = { plane: id, name, across, up: measure };
 
 const throughWall = z.strictObject({
-  veneer: length(inches(1), inches(12)),
-  cavity: length(0, inches(8)),
-  /** Up the backup wall. */
-  rise: length(inches(4), inches(24)),
+  ...cavityWall,
   pieceLength: length(inches(24), inches(240)),
 });
 export type ThroughWall = z.infer<typeof throughWall>;

@@ -1,4 +1,4 @@
-import type { Assembly, Step } from '../assembly/index.ts';
+import type { Assembly, Crew, Step } from '../assembly/index.ts';
 import { type CourseLayout, buttLine } from '../covering/index.ts';
 
 /** A numbered line of the run sheet. `id` stays the same when the plan changes elsewhere, so that what is done stays done. */
@@ -74,6 +74,22 @@ export function runSheetOf(groups: readonly RunGroup[], plane: string): RunGroup
     }))
     .filter(({ lines }) => lines.length > 0);
 }
+
+/** What a reader of the run sheet asks for: one detail's lines, one crew's, or both. */
+export type RunFilter = { readonly detail?: string; readonly crew?: Crew };
+
+/** The lines asked for, in their groups, with the numbers they have on the sheet. */
+export const filterRunSheet = (groups: readonly RunGroup[], { detail, crew }: RunFilter): RunGroup[] =>
+  groups
+    .map((group) => ({
+      ...group,
+      lines: group.lines.filter(
+        (line) => (detail === undefined || line.detail === detail) && (crew === undefined || crewOf(line) === crew),
+      ),
+    }))
+    .filter(({ lines }) => lines.length > 0);
+
+export const crewOf = ({ crew }: Step): Crew => crew ?? 'roofers';
 
 /** Marks of everything the dry-in lays. */
 export const dryInMarks = (groups: { readonly runSheet: readonly RunGroup[] }): ReadonlySet<string> =>

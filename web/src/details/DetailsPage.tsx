@@ -5,7 +5,7 @@ import { Link, useParams } from 'react-router';
 import { CartesianGrid, Legend, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { useWorkbench } from '../editor/context.ts';
 import { Findings } from '../findings/Findings.tsx';
-import { ChoiceField, EitherField } from '../measures/fields.tsx';
+import { ChoiceField, EitherField, TextField } from '../measures/fields.tsx';
 import { FlatPatternDrawing } from '../piece/FlatPatternDrawing.tsx';
 import { PieceSheet } from '../piece/PieceSheet.tsx';
 import { AskWho } from '../rules/WhoSays.tsx';
@@ -193,6 +193,13 @@ function ValleyFields({ id }: { id: string }) {
               })
             }
           />
+          {job.valleys[valley.key]?.through && valley.through !== valley.asked && (
+            <TextField
+              label={`${id}: why that way round`}
+              value={job.valleys[valley.key]!.through!.reason}
+              set={(draft, reason) => void (draft.valleys[valley.key]!.through!.reason = reason)}
+            />
+          )}
           <EitherField
             label={`${id}: cut side trimmed`}
             rule="valley.trim"

@@ -50,7 +50,7 @@ export function FaceDrawing({ facet }: { facet: Facet }) {
           {covers.map(({ piece, cover }, i) => (
             <path
               key={i}
-              d={path(cover.outline)}
+              d={path(piece.role === 'cladding' ? plumbUp(cover.outline) : cover.outline)}
               className={`piece ${piece.role} ${chosen?.mark === piece.mark ? 'picked' : ''}`}
               onClick={() => choose(piece.mark)}
             >
@@ -80,6 +80,11 @@ export function FaceDrawing({ facet }: { facet: Facet }) {
     </figure>
   );
 }
+
+/** What closes a wall is planned square to the slope; it goes up plumb, as far as the wall does. */
+const plumbUp = ([left, right]: Facet['outline']): Facet['outline'] =>
+  left && right ? [left, right, [right[0] + FAR, right[1]], [right[0] + FAR, FAR], [left[0], FAR]] : [];
+const FAR = 1e5;
 
 function shownOf(facet: Facet, pitch: number): Span {
   const xs = facet.outline.map(([x]) => x);

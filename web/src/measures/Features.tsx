@@ -1,9 +1,43 @@
-import { ActionIcon, Button } from '@mantine/core';
+import { ActionIcon, Button, TextInput } from '@mantine/core';
 import { IconPlus, IconTrash } from '@tabler/icons-react';
-import { type Feature, type FeatureOf, type Job, itemsOf, newFeature } from '@ruvet/core';
+import {
+  type Feature,
+  type FeatureOf,
+  type Job,
+  type Wall,
+  itemsOf,
+  newFeature,
+  parseLength,
+  spreadSkylights,
+} from '@ruvet/core';
 import { useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
+import { CLADDING_OPTIONS } from './PartMeasures.tsx';
 import { ChoiceField, CountField, EitherField, LengthField, Section, SwitchField, TextField } from './fields.tsx';
+
+/** What a flashing through a cavity wall has to cross. */
+export function CavityWallFields({
+  id,
+  value,
+  at,
+}: {
+  id: string;
+  value: Wall['cavityWall'];
+  at: (draft: Job) => Wall['cavityWall'];
+}) {
+  return (
+    <>
+      <LengthField label={`${id}: veneer`} value={value.veneer} set={(draft, to) => void (at(draft).veneer = to!)} />
+      <LengthField label={`${id}: cavity`} value={value.cavity} set={(draft, to) => void (at(draft).cavity = to!)} />
+      <LengthField
+        label={`${id}: up the backup wall`}
+        rule="throughWall.rise"
+        value={value.rise}
+        set={(draft, to) => void (at(draft).rise = to!)}
+      />
+    </>
+  );
+}
 
 export const COUNTER_OPTIONS = [
   { value: 'stepped', label: 'Stepped in the joints' },
@@ -280,7 +314,61 @@ function SkylightFields(props: Of<'skylight'>) {
           />
         </>
       )}
+      <SpreadFields feature={feature} />
     </>
+  );
+}
+
+/** Several units alike with equal gaps between two references, as they are set out from inside. */
+function SpreadFields({ feature }: { feature: FeatureOf<'skylight'> }) {
+  const { editor, units, roof } = useWorkbench();
+  const [typed, setTyped] = useState({ from: '', to: '', count: '2' });
+  const [error, setError] = useState<string>();
+  const field = (key: keyof typeof typed, label: string, placeholder: string) => (
+    <TextInput
+      className="measure"
+      size="sm"
+      label={label}
+      aria-label={label}
+      placeholder={placeholder}
+      value={typed[key]}
+      onChange={(event) => setTyped({ ...typed, [key]: event.currentTarget.value })}
+    />
+  );
+  const labels = {
+    from: `${feature.id}: left end to the first reference`,
+    to: `${feature.id}: left end to the second reference`,
+    count: `${feature.id}: units alike between them`,
+  };
+  const spread = (): string | undefined => {
+    const [from, to] = [parseLength(typed.from, units.system), parseLength(typed.to, units.system)];
+    const count = Number(typed.count);
+    if (!from.ok) return `${labels.from}: ${from.reason}.`;
+    if (!to.ok) return `${labels.to}: ${to.reason}.`;
+    if (!Number.isInteger(count) || count < 1 || count > 20) return `${labels.count}: write a whole number from 1 to 20.`;
+    let refused: string | undefined;
+    const [issue] = editor.change(`space ${feature.id} evenly`, (draft) => {
+      const features = spreadSkylights(draft, feature.id, from.value, to.value, count);
+      if (typeof features === 'string') refused = features;
+      else draft.features = features;
+    });
+    return refused ?? issue?.message;
+  };
+  return (
+    <details className="spread">
+      <summary>Space units evenly between references</summary>
+      {field('from', labels.from, units.length(0))}
+      {field('to', labels.to, units.length(roof.eaveLength))}
+      {field('count', labels.count, '2')}
+      <Button variant="default" size="compact-sm" onClick={() => setError(spread())}>
+        Space evenly
+      </Button>
+      {error && (
+        <p className="field-error" role="alert">
+          {error}
+        </p>
+      )}
+    </details>
   );
 }
 
@@ -367,11 +455,7 @@ function HeadwallFields(props: Of<'headwall'>) {
       <ChoiceField
         label={`${feature.id}: cladding`}
         value={feature.cladding}
-        options={[
-          { value: 'boards', label: 'Lapped boards, drainage layer' },
-          { value: 'render', label: 'Render, drainage layer' },
-          { value: 'masonry', label: 'Masonry' },
-        ]}
+        options={CLADDING_OPTIONS}
         set={(draft, cladding) => void (at(draft, props).cladding = cladding)}
       />
       <LengthField
@@ -405,22 +489,7 @@ function HeadwallFields(props: Of<'headwall'>) {
       )}
       {feature.cladding === 'masonry' && feature.counter === 'through-wall' && (
         <>
-          <LengthField
-            label={`${feature.id}: veneer`}
-            value={feature.throughWall.veneer}
-            set={(draft, value) => void (through(draft).veneer = value!)}
-          />
-          <LengthField
-            label={`${feature.id}: cavity`}
-            value={feature.throughWall.cavity}
-            set={(draft, value) => void (through(draft).cavity = value!)}
-          />
-          <LengthField
-            label={`${feature.id}: up the backup wall`}
-            rule="throughWall.rise"
-            value={feature.throughWall.rise}
-            set={(draft, value) => void (through(draft).rise = value!)}
-          />
+          <CavityWallFields id={feature.id} value={feature.throughWall} at={through} />
           <LengthField
             label={`${feature.id}: length of the pieces`}
             value={feature.throughWall.pieceLength}

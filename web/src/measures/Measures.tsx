@@ -3,8 +3,8 @@ import { IconPlus, IconTrash } from '@tabler/icons-react';
 import { type Item, type ItemKind, type Job, METALS, type Wall, itemsOf, newFeature, newWall } from '@ruvet/core';
 import { useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
-import { COUNTER_OPTIONS, Features } from './Features.tsx';
-import { PartMeasures } from './PartMeasures.tsx';
+import { CavityWallFields, COUNTER_OPTIONS, Features } from './Features.tsx';
+import { CLADDING_OPTIONS, PartMeasures } from './PartMeasures.tsx';
 import { ChoiceField, EitherField, LengthField, PercentField, Section, SwitchField, TextField } from './fields.tsx';
 
 const named = (items: readonly Item[]) => items.map(({ id, name, maker }) => ({ value: id, label: `${name}, ${maker}` }));
@@ -240,11 +240,7 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
         label="Cladding"
         rule={wall.cladding === 'masonry' ? 'counterflashing.cover' : 'cladding.clearance'}
         value={wall.cladding}
-        options={[
-          { value: 'boards', label: 'Lapped boards, drainage layer' },
-          { value: 'render', label: 'Render, drainage layer' },
-          { value: 'masonry', label: 'Masonry' },
-        ]}
+        options={CLADDING_OPTIONS}
         set={(draft, cladding) => void (at(draft).cladding = cladding)}
       />
       {wall.cladding === 'masonry' && (
@@ -253,15 +249,18 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
             label="Counterflashing"
             rule="counterflashing.cover"
             value={wall.counter}
-            options={COUNTER_OPTIONS}
+            options={[...COUNTER_OPTIONS, { value: 'trays', label: 'Trays through the wall, one a step' }]}
             set={(draft, counter) => void (at(draft).counter = counter)}
           />
-          {wall.counter === 'stepped' && (
+          {(wall.counter === 'stepped' || wall.counter === 'trays') && (
             <LengthField
               label="Joint to joint of the masonry"
               value={wall.jointSpacing}
               set={(draft, value) => void (at(draft).jointSpacing = value!)}
             />
+          )}
+          {wall.counter === 'trays' && (
+            <CavityWallFields id={wall.id} value={wall.cavityWall} at={(draft) => at(draft).cavityWall} />
           )}
         </>
       )}

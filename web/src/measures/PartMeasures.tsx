@@ -1,9 +1,17 @@
 import type { Job, Part, PartOf } from '@ruvet/core';
 import { useWorkbench } from '../editor/context.ts';
-import { ChoiceField, EitherField, LengthField, PitchField } from './fields.tsx';
+import { ChoiceField, DegreesField, EitherField, LengthField, PitchField } from './fields.tsx';
+
+export const CLADDING_OPTIONS = [
+  { value: 'boards', label: 'Lapped boards, drainage layer' },
+  { value: 'render', label: 'Render, drainage layer' },
+  { value: 'masonry', label: 'Masonry' },
+] as const;
 
 const find = <K extends Part['kind']>(draft: Job, part: PartOf<K>): PartOf<K> =>
   draft.parts.find(({ id }) => id === part.id) as PartOf<K>;
+
+const COMPASS = ['north', 'north-east', 'east', 'south-east', 'south', 'south-west', 'west', 'north-west'] as const;
 
 const MEASURED = [
   { value: 'level', label: 'level' },
@@ -117,6 +125,7 @@ function CrossGable({ part }: { part: PartOf<'crossGable'> }) {
         value={part.rise}
         set={(draft, value) => void (find(draft, part).rise = value!)}
       />
+      {part.rise > 0 && <CladdingField part={part} />}
     </>
   );
 }
@@ -140,7 +149,20 @@ function Dormer({ part }: { part: PartOf<'dormer'> }) {
         value={part.height}
         set={(draft, value) => void (find(draft, part).height = value!)}
       />
+      <CladdingField part={part} />
     </>
+  );
+}
+
+function CladdingField({ part }: { part: PartOf<'crossGable'> | PartOf<'dormer'> }) {
+  const at = (draft: Job) => find(draft, part) as typeof part;
+  return (
+    <ChoiceField
+      label="Cladding of its walls"
+      value={part.cladding}
+      options={CLADDING_OPTIONS}
+      set={(draft, cladding) => void (at(draft).cladding = cladding)}
+    />
   );
 }
 
@@ -155,13 +177,15 @@ export function PartPlace({ part }: { part: Part }) {
         label={part.planes.length > 1 ? `${part.planes[0]!.name} faces` : 'Faces'}
         value={String(facing)}
         options={[
-          { value: '0', label: 'north' },
-          { value: '90', label: 'east' },
-          { value: '180', label: 'south' },
-          { value: '270', label: 'west' },
-          ...([0, 90, 180, 270].includes(facing) ? [] : [{ value: String(facing), label: `${facing}°` }]),
+          ...COMPASS.map((label, i) => ({ value: String(i * 45), label })),
+          ...(facing % 45 === 0 && facing < 360 ? [] : [{ value: String(facing), label: `${facing}° from north` }]),
         ]}
         set={(draft, value) => void (at(draft).place.facing = Number(value))}
+      />
+      <DegreesField
+        label="or degrees from north, clockwise"
+        value={facing}
+        set={(draft, degrees) => void (at(draft).place.facing = degrees)}
       />
       <LengthField
         label="Its eave’s left end, east of the corner mark"

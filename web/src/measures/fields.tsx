@@ -223,20 +223,34 @@ export function Section({ title, children, aside }: { title: string; children: R
   );
 }
 
-/** A whole number in a text field. */
-export function CountField(props: Common & { value: number; most: number; set: (draft: Job, value: number) => void }) {
+type NumberProps = Common & { value: number; set: (draft: Job, value: number) => void };
+
+/** A number in a text field, told in words when it is not one. */
+function NumberField(props: NumberProps & { takes: (value: number) => boolean; wanted: string }) {
   const { editor } = useWorkbench();
   return (
     <ParsedField
       {...props}
       shown={String(props.value)}
       parse={(typed) => {
-        const value = Number(typed.trim());
-        if (typed.trim() === '' || !Number.isInteger(value) || value < 0 || value > props.most)
-          return `${props.label}: write a whole number up to ${props.most}.`;
+        const value = Number(typed.trim().replace(/°$/, ''));
+        if (typed.trim() === '' || !props.takes(value)) return `${props.label}: write ${props.wanted}.`;
         const [issue] = editor.change(props.label, (draft) => props.set(draft, value));
         return issue && sentence(props.label, issue.message);
       }}
     />
   );
 }
+
+export const CountField = (props: NumberProps & { most: number }) => (
+  <NumberField
+    {...props}
+    takes={(value) => Number.isInteger(value) && value >= 0 && value <= props.most}
+    wanted={`a whole number up to ${props.most}`}
+  />
+);
+
+/** A direction on the compass. */
+export const DegreesField = (props: NumberProps) => (
+  <NumberField {...props} takes={(value) => value >= 0 && value <= 360} wanted="degrees from 0 to 360" />
+);

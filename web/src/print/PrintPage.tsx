@@ -1,6 +1,6 @@
 import { Button, SegmentedControl } from '@mantine/core';
 import { IconPrinter } from '@tabler/icons-react';
-import { buttLine, shortMarks } from '@ruvet/core';
+import { CREWS, type PlanePlan, buttLine, crewOf, filterRunSheet, shortMarks } from '@ruvet/core';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useWorkbench } from '../editor/context.ts';
@@ -13,7 +13,14 @@ type Paper = keyof typeof PAPERS;
 /** The run sheet and the pole in black and white, to carry up the ladder. */
 export function PrintPage() {
   const { id } = useParams();
-  const { job, plan, plane, roof, units, findings } = useWorkbench();
+  const { job, plan, plane, units, findings } = useWorkbench();
+  const [slope, setSlope] = useState(plan.planes.length > 1 ? '' : plane.id);
+  const [crew, setCrew] = useState('');
+  const planes = plan.planes.filter(({ id: own }) => slope === '' || own === slope);
+  const sheet = slope === '' ? plan.runSheet : planes[0]!.runSheet;
+  const crews = CREWS.filter((one) => sheet.some(({ lines }) => lines.some((line) => crewOf(line) === one)));
+  const groups = filterRunSheet(sheet, { ...(crew && { crew: CREWS.find((one) => one === crew)! }) });
+  const names = new Map(plan.planes.map(({ id: own, name }) => [own, name]));
   const [paper, setPaper] = useState<Paper>(job.units === 'imperial' ? 'Letter' : 'A4');
   return (
     <main className="print-page">
@@ -27,6 +34,24 @@ export function PrintPage() {
           onChange={(value) => setPaper(value as Paper)}
           data={Object.keys(PAPERS)}
         />
+        {plan.planes.length > 1 && (
+          <select aria-label="Which slope" value={slope} onChange={(event) => setSlope(event.currentTarget.value)}>
+            <option value="">Whole roof</option>
+            {plan.planes.map(({ id: own, name }) => (
+              <option key={own} value={own}>
+                {name}
+              </option>
+            ))}
+          </select>
+        )}
+        <select aria-label="Which crew" value={crew} onChange={(event) => setCrew(event.currentTarget.value)}>
+          <option value="">Every crew</option>
+          {crews.map((one) => (
+            <option key={one} value={one}>
+              {one}
+            </option>
+          ))}
+        </select>
         <Button leftSection={<IconPrinter size={16} />} onClick={() => print()}>
           Print
         </Button>
@@ -34,12 +59,14 @@ export function PrintPage() {
       <article className="paper" style={{ width: `${PAPERS[paper].width}mm` }}>
         <header>
           <h1>{job.name}</h1>
-          <p>
-            {plane.name}: {plane.courses} courses at {units.cut(plane.layout.exposure)}, slope{' '}
-            {units.length(plane.layout.slopeLength)}, eave {units.length(roof.eaveLength)}
-            {plane.walls.map((wall) => `; ${wall.id} ${wall.name}: ${wall.pieces} steps`).join('')}
-            {plane.barrier && `; ice barrier ${units.cut(plane.barrier.needed)} up, ${plane.barrier.rows.length} rows`}
-          </p>
+          {planes.map((one) => (
+            <p key={one.id}>
+              {one.name}: {one.courses} courses at {units.cut(one.layout.exposure)}, slope {units.length(one.layout.slopeLength)},
+              eave {units.length(plan.roof.find(({ id: own }) => own === one.id)!.eaveLength)}
+              {one.walls.map((wall) => `; ${wall.id} ${wall.name}: ${wall.pieces} steps`).join('')}
+              {one.barrier && `; ice barrier ${units.cut(one.barrier.needed)} up, ${one.barrier.rows.length} rows`}
+            </p>
+          ))}
           {job.note && <p>{job.note}</p>}
         </header>
         {findings.length > 0 && (
@@ -54,8 +81,8 @@ export function PrintPage() {
             </ul>
           </section>
         )}
-        <h2>Run sheet</h2>
-        {plan.runSheet.map((group) => (
+        <h2>Run sheet{crew && `, ${crew}`}</h2>
+        {groups.map((group) => (
           <section key={`${group.id}-${group.lines[0]!.line}`} className="paper-group">
             <h3>
               {group.title}
@@ -67,6 +94,7 @@ export function PrintPage() {
                   <span className="box" aria-hidden />
                   <b className="fig">{line.line}</b>
                   <div>
+                    {slope === '' && planes.length > 1 && group.course === undefined && <b>{names.get(line.plane ?? '')}: </b>}
                     {units.words(line.action)}
                     {line.fasteners && <> {units.words(line.fasteners)}.</>}
                     {line.people === 2 && <> Two people.</>}
@@ -86,7 +114,9 @@ export function PrintPage() {
         <p className="small">
           Local code, the maker’s current instructions and licensed practice govern. Ruvet computes; it does not approve.
         </p>
-        <PaperPole paper={paper} />
+        {planes.map((one) => (
+          <PaperPole key={one.id} paper={paper} plane={one} />
+        ))}
       </article>
     </main>
   );
@@ -96,9 +126,9 @@ export function PrintPage() {
 const LEAST_ROW = 5.2;
 
 /** The pole to transfer to a stick: every course's distance from the deck's eave edge, with what comes in there. */
-function PaperPole({ paper }: { paper: Paper }) {
-  const { plane, lines, units } = useWorkbench();
-  const tags = tagsByCourse(lines);
+function PaperPole({ paper, plane }: { paper: Paper; plane: PlanePlan }) {
+  const { units } = useWorkbench();
+  const tags = tagsByCourse(plane.runSheet.flatMap(({ lines }) => lines));
   const usable = PAPERS[paper].height - 30;
   const perPage = Math.floor(usable / LEAST_ROW);
   const pages = Math.ceil(plane.courses / perPage);
@@ -112,12 +142,14 @@ function PaperPole({ paper }: { paper: Paper }) {
         const y = (n: number): number => usable - 4 - (n - first) * row;
         return (
           <section key={page} className="paper-pole">
-            <h2>Story pole{pages > 1 ? `, courses ${first} to ${last}` : ''}: butt lines from the deck’s eave edge</h2>
+            <h2>
+              {plane.name}: story pole{pages > 1 ? `, courses ${first} to ${last}` : ''}: butt lines from the deck’s eave edge
+            </h2>
             <svg
               viewBox={`0 0 120 ${usable}`}
               style={{ height: `${usable}mm`, width: '120mm' }}
               role="img"
-              aria-label={`Story pole, courses ${first} to ${last}`}
+              aria-label={`${plane.name}: story pole, courses ${first} to ${last}`}
             >
               <rect x={40} y={1} width={14} height={usable - 2} className="paper-stick" />
               {Array.from({ length: last - first + 1 }, (_, i) => {

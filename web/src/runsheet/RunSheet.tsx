@@ -1,5 +1,5 @@
 import { IconAlertTriangle, IconFlag3, IconUsers } from '@tabler/icons-react';
-import type { RunLine } from '@ruvet/core';
+import { CREWS, type Crew, type RunLine, crewOf, filterRunSheet } from '@ruvet/core';
 import { memo, useEffect, useRef, useState } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
@@ -11,10 +11,12 @@ export function RunSheet() {
   const [whole, setWhole] = useState(false);
   const [detail, setDetail] = useState('');
   const several = plan.planes.length > 1;
-  const groups = (whole ? plan.runSheet : plane.runSheet)
-    .map((group) => ({ ...group, lines: group.lines.filter((line) => detail === '' || line.detail === detail) }))
-    .filter(({ lines }) => lines.length > 0);
-  const details = [...new Set((whole ? plan.runSheet : plane.runSheet).flatMap(({ lines }) => lines.map((line) => line.detail)))];
+  const [crew, setCrew] = useState<Crew | ''>('');
+  const sheet = whole ? plan.runSheet : plane.runSheet;
+  const groups = filterRunSheet(sheet, { ...(detail && { detail }), ...(crew && { crew }) });
+  const all = sheet.flatMap(({ lines }) => lines);
+  const details = [...new Set(all.map((line) => line.detail))];
+  const crews = CREWS.filter((one) => all.some((line) => crewOf(line) === one));
   const done = new Set(job.done);
   const names = new Map(plan.planes.map(({ id, name }) => [id, name]));
   const list = useRef<HTMLDivElement>(null);
@@ -40,6 +42,7 @@ export function RunSheet() {
             onChange={(event) => {
               const { value } = event.currentTarget;
               setDetail('');
+              setCrew('');
               setWhole(value === '');
               if (value !== '' && value !== plane.id) setPlane(value);
             }}
@@ -60,6 +63,20 @@ export function RunSheet() {
             </option>
           ))}
         </select>
+        {crews.length > 1 && (
+          <select
+            aria-label="Which crew"
+            value={crew}
+            onChange={(event) => setCrew(CREWS.find((one) => one === event.currentTarget.value) ?? '')}
+          >
+            <option value="">Every crew</option>
+            {crews.map((one) => (
+              <option key={one} value={one}>
+                {one}
+              </option>
+            ))}
+          </select>
+        )}
         {job.done.length > 0 && <span className="small quiet">{job.done.length} done</span>}
       </div>
       {groups.map((group) => (
@@ -159,6 +176,7 @@ const Line = memo(
                 </button>
               ),
             )}
+            {line.crew && <span className="people">{line.crew}</span>}
             {line.people === 2 && (
               <span className="people">
                 <IconUsers size={15} aria-hidden /> two people

@@ -8,6 +8,7 @@ import {
   type Words,
   assemble,
   cut,
+  doneBy,
   emptyAssembly,
   mm,
 } from '../../assembly/index.ts';
@@ -19,8 +20,8 @@ import { inches } from '../../units/index.ts';
 import type { DetailFamily, Front, PlacedWall, PlaneContext } from '../context.ts';
 import { backFacet, cricketBehind } from '../chimney/index.ts';
 import { footprint } from '../standing.ts';
-import { pickStep, plumbOutline, stepMark, wallFacetId, wallOutline } from '../sidewall/index.ts';
-import { counterSteps, steppedFlat } from './stepped.ts';
+import { pickStep, stepMark, wallFacetId, wallOutline } from '../sidewall/index.ts';
+import { type CounterSteps, counterSteps, steppedFlat } from './stepped.ts';
 
 const KEYS: RuleKey[] = [
   'counterflashing.cover',
@@ -34,17 +35,22 @@ const STEPPED_KEYS: RuleKey[] = [...KEYS, 'counterflashing.stepSpacing', 'counte
 
 /** What is let into masonry over base flashing, wall by wall: stepped in the joints, in a straight reglet, or the old one made good. */
 export const planCounterflashing: DetailFamily = (context) =>
-  assemble([
-    ...context.walls
-      .filter(({ cladding }) => cladding === 'masonry')
-      .map((wall) => (wall.counter === 'stepped' ? planStepped(context, wall) : planReglet(context, wall))),
-    ...context.fronts
-      .filter(({ cladding, counter }) => cladding === 'masonry' && counter !== 'through-wall')
-      .map((front) => planFront(context, front)),
-    ...context.features.flatMap((feature) =>
-      feature.kind === 'chimney' && feature.masonry ? [planChimneyBack(context, feature.id)] : [],
-    ),
-  ]);
+  doneBy(
+    'masons',
+    assemble([
+      ...context.walls
+        .filter(({ cladding }) => cladding === 'masonry')
+        .map((wall) =>
+          wall.counter === 'stepped' || wall.counter === 'trays' ? planStepped(context, wall) : planReglet(context, wall),
+        ),
+      ...context.fronts
+        .filter(({ cladding, counter }) => cladding === 'masonry' && counter !== 'through-wall')
+        .map((front) => planFront(context, front)),
+      ...context.features.flatMap((feature) =>
+        feature.kind === 'chimney' && feature.masonry ? [planChimneyBack(context, feature.id)] : [],
+      ),
+    ]),
+  );
 
 const lowEdge = ({ rules, shingle }: PlaneContext): number => leastOf(rules, 'counterflashing.clearance') + shingle.thickness;
 
@@ -73,6 +79,16 @@ const noStock = (id: string, name: string, metal: string, depth: number, drop: n
 
 const MASONRY_CAUTION = 'Silica dust: wet cutting or extraction, mask; eyes and ears.';
 
+/** The steps of a wall's counterflashing, and of trays over it. */
+export const stepsOf = (context: PlaneContext, wall: PlacedWall, wallLeg: number): CounterSteps =>
+  counterSteps({
+    pitch: context.plane.pitch,
+    joint: wall.jointSpacing,
+    baseLeg: behind(context, wallLeg),
+    run: (wall.to - wall.from) / context.slopeFactor,
+    rules: context.rules,
+  });
+
 /** Stepped in the joints: every piece by itself, from the downhill end up. */
 function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
   const { rules, catalog, job, plane, order } = context;
@@ -81,13 +97,7 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
   const k = slopeFactor(plane.pitch);
   const m = plane.pitch;
   const [start, end] = [wall.from / k, wall.to / k];
-  const steps = counterSteps({
-    pitch: m,
-    joint: wall.jointSpacing,
-    baseLeg: behind(context, item.wallLeg),
-    run: end - start,
-    rules,
-  });
+  const steps = stepsOf(context, wall, item.wallLeg);
   const sheet = itemsOf(catalog, 'flatSheet').find(({ metal }) => metal === job.metal);
   const low = lowEdge(context);
   const depth = leastOf(rules, 'counterflashing.reglet');
@@ -110,11 +120,12 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
       keys: STEPPED_KEYS,
     };
   });
+  const lowestAlong = steps.lowest / k;
   const shown = face(
     facet,
     detail,
     `${wall.id}-CL`,
-    plumbOutline(context, { ...wall, height: Math.max(wall.height, steps.lowest + 1) }, steps.lowest),
+    wallOutline(context, wall.from, wall.to, lowestAlong, Math.max(wall.height, lowestAlong + 1)),
   );
   return {
     ...emptyAssembly,
@@ -142,7 +153,7 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
         keys: STEPPED_KEYS,
       },
     ],
-    sheets: wall.partOf ? [] : [steppedSheet(context, wall, steps, end - start)],
+    sheets: wall.partOf || wall.counter === 'trays' ? [] : [steppedSheet(context, wall, steps, end - start)],
   };
 }
 
@@ -206,11 +217,11 @@ function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
     ...(repair ? {} : { flat: regletFlat(stretch.to - stretch.from, stock.first, stock.second) }),
     keys: KEYS,
   }));
-  const shown = face(facet, detail, `${wall.id}-CL`, plumbOutline(context, wall, (low + stock.second) * context.slopeFactor));
+  const shown = face(facet, detail, `${wall.id}-CL`, wallOutline(context, wall.from, wall.to, low + stock.second, wall.height));
   const marks = pieces.map(({ mark }) => mark);
   return {
     ...emptyAssembly,
-    pieces: wall.height > (low + stock.second) * context.slopeFactor ? [shown, ...pieces] : pieces,
+    pieces: wall.height > low + stock.second ? [shown, ...pieces] : pieces,
     steps: repair
       ? repairSteps(wall.name, detail, marks, [STAGE.wallFinish, order, 0, wall.x, 0])
       : [

@@ -9,6 +9,7 @@ import {
   type Words,
   assemble,
   cut,
+  doneBy,
   emptyAssembly,
   mm,
 } from '../../assembly/index.ts';
@@ -40,7 +41,7 @@ function planFront(context: PlaneContext, front: Front): Assembly {
     facetAndJoint(context, front),
     planMembrane(context, front),
     planApron(context, front),
-    front.cladding === 'masonry' ? emptyAssembly : planCladding(context, front),
+    front.cladding === 'masonry' ? emptyAssembly : doneBy('cladders', planCladding(context, front)),
     { ...emptyAssembly, sheets: atTop ? [sheetOf(context, front)] : dormer ? [dormerSheet(context, front, dormer)] : [] },
   ]);
 }

@@ -12,6 +12,7 @@ import {
   type Zone,
   assemble,
   cut,
+  doneBy,
   emptyAssembly,
   mm,
 } from '../../assembly/index.ts';
@@ -192,15 +193,11 @@ function wallFacet(context: PlaneContext, wall: PlacedWall): Pick<Assembly, 'fac
   };
 }
 
-/** A wall as it stands, from `low` above the roof line (plumb) to its height: plumb ends on the raking roof line. */
-export function plumbOutline(
-  { plane, slopeFactor: k }: PlaneContext,
-  { from, to, height }: Pick<PlacedWall, 'from' | 'to' | 'height'>,
-  low = 0,
-): Outline {
+/** A wall as it stands: plumb ends on the raking roof line. */
+function plumbOutline({ plane, slopeFactor: k }: PlaneContext, { from, to, height }: PlacedWall): Outline {
   const [x0, x1] = [from / k, to / k];
   const at = (x: number, up: number): readonly [number, number] => [x, x * plane.pitch + up];
-  return [at(x0, low), at(x1, low), at(x1, height), at(x0, height)];
+  return [at(x0, 0), at(x1, 0), at(x1, height), at(x0, height)];
 }
 
 /** A rectangle along the roof line (`s`) and square to it (`u`), on the wall's own upright chart. */
@@ -710,7 +707,7 @@ function planFinish(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepF
     case 'frame':
       return planFrameCladding(context, wall, item);
     default:
-      return planCladding(context, wall);
+      return doneBy('cladders', planCladding(context, wall));
   }
 }
 
@@ -814,7 +811,9 @@ function placeFindings(context: PlaneContext, wall: PlacedWall): Finding[] {
       key: 'apron.end',
     });
   }
-  if (wall.to < layout.slopeLength - 1) {
+  // a gable's side wall ends where its valley begins, and the valley's own pieces lie over the last step
+  const underValley = context.valleys.some(({ low }) => Math.abs(low[0] - wall.x) < 1 && Math.abs(low[1] - wall.to) < 1);
+  if (wall.to < layout.slopeLength - 1 && !underValley) {
     findings.push({
       id: `${wall.id}.head`,
       severity: 'worth a look',
@@ -823,7 +822,7 @@ function placeFindings(context: PlaneContext, wall: PlacedWall): Finding[] {
         mm(wall.to),
         ' up the slope: what turns the water round its upper end is not in this plan.',
       ],
-      fix: ['Work out the piece above it before the course that covers the last step.'],
+      fix: ['Enter what stands there as a chimney, framed or masonry, or as a dormer: they bring their own back and front.'],
       piece: first,
     });
   }

@@ -299,6 +299,7 @@ function openingSteps(context: PlaneContext, skylight: FeatureOf<'skylight'>, ki
         ],
         pieces: [],
         people: 2,
+        crew: 'carpenters',
         caution: 'Opening: cover fixed and marked; a skylight is a hole.',
         holdPoint: 'Deck round the opening sound, old nail holes covered',
         keys: [],
@@ -319,6 +320,7 @@ function openingSteps(context: PlaneContext, skylight: FeatureOf<'skylight'>, ki
       ],
       pieces: [],
       people: 2,
+      crew: 'carpenters',
       caution:
         'Rafters and trusses: licensed people; never cut a truss. Opening: cover fixed and marked. Eyes, ears, mask overhead.',
       holdPoint: 'Equal diagonals, every flange hole filled',

@@ -1,12 +1,12 @@
 import {
   type Assembly,
   type DetailSheet,
-  type Finding,
   type Piece,
   STAGE,
   type Step,
   assemble,
   cut,
+  doneBy,
   emptyAssembly,
   flow,
   mm,
@@ -18,6 +18,8 @@ import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
 import { inches } from '../../units/index.ts';
 import type { DetailFamily, Front, PlaneContext } from '../context.ts';
+import { shortfalls } from './shortfalls.ts';
+import { planTrays } from './trays.ts';
 import { frontFacet } from '../headwall/index.ts';
 import { chooseWidth, weepCount } from './size.ts';
 
@@ -25,12 +27,16 @@ const KEYS: RuleKey[] = ['throughWall.rise', 'throughWall.endLap', 'throughWall.
 
 /** Flashing carried through a cavity wall above a roof, so that what runs down inside it comes out over the apron. */
 export const planThroughWalls: DetailFamily = (context) =>
-  assemble(
-    context.features.flatMap((feature) => {
-      if (feature.kind !== 'headwall' || feature.counter !== 'through-wall') return [];
-      const front = context.fronts.find(({ id }) => id === feature.id);
-      return front ? [planOne(context, feature, front)] : [];
-    }),
+  doneBy(
+    'masons',
+    assemble([
+      ...context.features.flatMap((feature) => {
+        if (feature.kind !== 'headwall' || feature.counter !== 'through-wall') return [];
+        const front = context.fronts.find(({ id }) => id === feature.id);
+        return front ? [planOne(context, feature, front)] : [];
+      }),
+      ...context.walls.map((wall) => planTrays(context, wall)),
+    ]),
   );
 
 function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: Front): Assembly {
@@ -107,31 +113,6 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
   }));
   const inflow = runoff(job.site.rainPerHour, run * front.height * job.site.drivenRainShare);
   const capacity = weep ? weeps * weep.litresPerMinute : 0;
-  const findings: Finding[] = [];
-  if (!product)
-    findings.push({
-      id: `${front.id}.width`,
-      severity: 'breaks a rule',
-      sentence: [`${front.name}: no through-wall sheet in the catalog is `, cut(needed), ' wide (veneer, cavity and rise).'],
-      fix: ['Lower the rise to what governs, or add a wider sheet.'],
-      piece: sheets[0]!.mark,
-      key: 'throughWall.rise',
-    });
-  if (weep && capacity < inflow)
-    findings.push({
-      id: `${front.id}.drain`,
-      severity: 'worth a look',
-      sentence: [
-        `${front.name}: ${weeps} weeps drain `,
-        flow(capacity),
-        ' by their maker’s figure, the wall above can take in ',
-        flow(inflow),
-        '.',
-      ],
-      fix: ['Set them closer, or lay a drainage body with more outlets.'],
-      piece: sheets[0]!.mark,
-      key: 'throughWall.weeps',
-    });
   const step = (rank: number, action: Step['action'], pieces: readonly string[], rest: Partial<Step> = {}): Step => ({
     lay: lay(rank),
     detail: front.id,
@@ -199,7 +180,7 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
         [],
       ),
     ],
-    findings,
+    findings: shortfalls(front, sheets[0]!.mark, { product, needed, weeps: weep ? weeps : 0, capacity, inflow }),
     sheets: [
       sheetOf(context, headwall, front, {
         needed,

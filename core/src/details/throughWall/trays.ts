@@ -1,0 +1,144 @@
+import {
+  type Assembly,
+  type DetailSheet,
+  type Piece,
+  STAGE,
+  type Step,
+  cut,
+  emptyAssembly,
+  flow,
+  mm,
+} from '../../assembly/index.ts';
+import { itemsOf } from '../../catalog/index.ts';
+import { rectangle, runoff } from '../../roof/index.ts';
+import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
+import { inches } from '../../units/index.ts';
+import type { PlacedWall, PlaneContext } from '../context.ts';
+import { stepsOf } from '../counterflashing/index.ts';
+import { pickStep, wallFacetId } from '../sidewall/index.ts';
+import { shortfalls } from './shortfalls.ts';
+import { chooseWidth, weepCount } from './size.ts';
+
+const KEYS: RuleKey[] = ['throughWall.rise', 'throughWall.endDam', 'throughWall.weeps', 'counterflashing.stepSpacing'];
+
+/**
+ * Trays through a cavity wall that climbs with the slope: one a step, in the joint over that step's metal, its uphill end stopped, its
+ * downhill end open over the tray below, on to which it empties. The lowest is stopped at both ends and drains to the face.
+ */
+export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
+  const { item } = pickStep(context, wall);
+  if (wall.counter !== 'trays' || wall.cladding !== 'masonry' || !wall.cavityWall || !item) return emptyAssembly;
+  const { rules, catalog, job, plane, order, slopeFactor: k } = context;
+  const { veneer, cavity } = wall.cavityWall;
+  const rise = Math.max(wall.cavityWall.rise, leastOf(rules, 'throughWall.rise'));
+  const needed = veneer + cavity + rise;
+  const dam = leastOf(rules, 'throughWall.endDam');
+  const product = chooseWidth(catalog, needed);
+  const width = product?.width ?? needed;
+  const steps = stepsOf(context, wall, item.wallLeg);
+  const [start, end] = [wall.from / k, wall.to / k];
+  const weep = itemsOf(catalog, 'weep')[0];
+  const weeps = weepCount(end - start, mostOf(rules, 'throughWall.weeps'));
+  const facet = wallFacetId(context, wall);
+  const trays = Array.from({ length: steps.pieces }, (_, i): Piece => {
+    const a = start + i * steps.spacing - (i === 0 ? 0 : steps.lap);
+    const b = Math.min(start + (i + 1) * steps.spacing, end);
+    const joint = plane.pitch * (start + (i + 1) * steps.spacing) + steps.lowest;
+    // turned up at the stopped ends
+    const [low, high] = [i === 0 ? dam : 0, dam];
+    const length = b - a + low + high;
+    return {
+      mark: `${wall.id}-TR${String(i + 1).padStart(2, '0')}`,
+      detail: wall.id,
+      role: 'throughWall',
+      ...(product ? { product: product.id } : {}),
+      // on the face only its drip edge shows, over the step's metal
+      covers: [
+        {
+          facet,
+          outline: rectangle(a, joint - inches(0.5), b, joint + inches(0.25)),
+          holds: ['open', 'bonded', 'letIn', i === 0 ? 'bonded' : 'open'],
+        },
+      ],
+      lay: [STAGE.wallFinish, order, 3, wall.x, i],
+      liesOn: [`${wall.id}-R${String(i + 1).padStart(2, '0')}`],
+      cutLength: length,
+      flat: {
+        outline: rectangle(0, 0, length, width),
+        bends: [
+          { from: [0, veneer + cavity], to: [length, veneer + cavity], direction: 'up', degrees: 90 },
+          { from: [length - high, 0], to: [length - high, width], direction: 'up', degrees: 90 },
+          ...(low > 0 ? [{ from: [low, 0] as const, to: [low, width] as const, direction: 'up' as const, degrees: 90 }] : []),
+        ],
+      },
+      keys: KEYS,
+    };
+  });
+  const inflow = runoff(job.site.rainPerHour, (end - start) * wall.height * job.site.drivenRainShare);
+  const capacity = weep ? weeps * weep.litresPerMinute : 0;
+  const action: Step['action'] = [
+    `${wall.name}: from the downhill end up, veneer off above each joint, backup wall filled and coated; ${trays.length} trays${product ? `, ${product.name}` : ''}, one a step, `,
+    cut(rise),
+    ' up the backup wall, each ',
+    cut(steps.lap),
+    ' over the one below, its uphill end stopped ',
+    cut(dam),
+    ` high; the lowest stopped at both ends. ${weeps} weeps at most `,
+    cut(mostOf(rules, 'throughWall.weeps')),
+    ' apart, one at the lowest tray’s downhill end.',
+  ];
+  return {
+    ...emptyAssembly,
+    pieces: trays,
+    extras: weep ? [{ product: weep.id, count: weeps, detail: wall.id }] : [],
+    steps: [
+      {
+        lay: [STAGE.wallFinish, order, 3, wall.x, 0],
+        detail: wall.id,
+        stage: 'finish',
+        action,
+        pieces: trays.map(({ mark }) => mark),
+        people: 2,
+        caution: 'Silica dust: wet cutting or extraction, mask. A few bricks at a time; prop the veneer above.',
+        holdPoint: 'Every stop end closed, each tray over the one below',
+        keys: KEYS,
+      },
+    ],
+    findings: shortfalls(wall, trays[0]!.mark, { product, needed, weeps: weep ? weeps : 0, capacity, inflow }),
+    sheets: [sheetOf(context, wall, { steps, needed, sheet: product?.name, dam, weeps, capacity, inflow })],
+  };
+}
+
+type Sizes = {
+  readonly steps: ReturnType<typeof stepsOf>;
+  readonly needed: number;
+  readonly sheet: string | undefined;
+  readonly dam: number;
+  readonly weeps: number;
+  readonly capacity: number;
+  readonly inflow: number;
+};
+
+const sheetOf = (context: PlaneContext, wall: PlacedWall, sizes: Sizes): DetailSheet => ({
+  detail: wall.id,
+  title: `${wall.id} · Trays through ${wall.name}`,
+  family: 'through-wall',
+  plane: context.facet,
+  window: { x0: wall.x - inches(40), x1: wall.x + inches(40), y0: wall.from - inches(12), y1: wall.from + inches(72) },
+  figures: [
+    { label: 'Level run', value: [mm((wall.to - wall.from) / context.slopeFactor)] },
+    {
+      label: 'Trays, one a step',
+      value: [`${sizes.steps.pieces}, `, cut(sizes.steps.spacing), ' level apart'],
+      key: 'counterflashing.stepSpacing',
+    },
+    { label: 'Lowest joint above the roof line', value: [cut(sizes.steps.lowest)], key: 'counterflashing.aboveBase' },
+    { label: 'Width needed', value: [cut(sizes.needed), ' (veneer, cavity, rise)'], key: 'throughWall.rise' },
+    { label: 'Sheet', value: [sizes.sheet ?? 'none wide enough in the catalog'] },
+    { label: 'Each over the one below', value: [cut(sizes.steps.lap)], key: 'counterflashing.endLap' },
+    { label: 'Stop ends', value: [cut(sizes.dam), ' high, uphill; the lowest tray at both ends'], key: 'throughWall.endDam' },
+    { label: 'Weeps', value: [`${sizes.weeps}`], key: 'throughWall.weeps' },
+    { label: 'Water into the wall above', value: [flow(sizes.inflow), ' (driven rain, the job’s share)'] },
+    { label: 'What the weeps drain', value: [flow(sizes.capacity), ' by their maker’s figure'] },
+  ],
+});
