@@ -120,12 +120,15 @@ function uniqueFindings(findings: readonly Finding[]): Finding[] {
 }
 
 /** A slope's place in the order of laying: of its sheets and metal, and of its courses from a course on. */
-type Order = { readonly sheets: number; readonly courses: readonly { readonly above: number; readonly place: number }[] };
+type Order = {
+  readonly sheets: number;
+  readonly courses: readonly { readonly above: number; readonly place: number; readonly woven: boolean }[];
+};
 
 /**
  * The order in which slopes are laid. Sheets: the lower slope first where a valley begins up on it (under a dormer's eave). Covering: where
  * one slope runs its shingles through a valley it goes before the one that is cut over it; slopes woven together share a place, so that
- * their courses take turns; a slope with a dormer goes as far as the course the dormer's valleys empty on to, then the dormer, then the
+ * their courses take turns as they come by height; a slope with a dormer goes as far as the course the dormer's valleys empty on to, then the dormer, then the
  * rest. Otherwise the order of the document.
  */
 function orderOfPlanes(planes: readonly Plane[], valleys: readonly Valley[]): Map<string, Order> {
@@ -172,7 +175,13 @@ function orderOfPlanes(planes: readonly Plane[], valleys: readonly Valley[]): Ma
   return new Map(
     [...breaks].map(([plane, all]) => [
       plane,
-      { sheets: sheets.get(plane)!, courses: all.map((above) => ({ above, place: places.get(stretch(plane, above))! })) },
+      {
+        sheets: sheets.get(plane)!,
+        courses: all.map((above) => {
+          const name = stretch(plane, above);
+          return { above, place: places.get(name)!, woven: together.some((pair) => pair.includes(name)) };
+        }),
+      },
     ]),
   );
 }
@@ -304,7 +313,10 @@ function contextOf(
     valleys: sides,
     features: job.features.filter((feature) => feature.plane === plane.id),
     order: order.sheets,
-    orderAt: (course: number): number => order.courses.findLast(({ above }) => course > above || above === 0)!.place,
+    orderAt: (course: number): number => {
+      const { place, woven } = order.courses.findLast(({ above }) => course > above || above === 0)!;
+      return woven ? place + heightOf(plane, buttLine(layout, course)) / FAR_ABOVE : place;
+    },
     shingle,
     facet: plane.id,
     stepLeg: (wall: PlacedWall): number => {
@@ -355,6 +367,10 @@ function contextOf(
     ],
   };
 }
+
+/** Higher than any roof: heights divided by it order courses within one place. */
+const FAR_ABOVE = 1e7;
+const heightOf = ({ joined, pitch }: Plane, y: number): number => joined.face.place.height + (y / slopeFactor(pitch)) * pitch;
 
 /** Where a course is cut along a valley no joint stands in or beside what is cut. */
 function nearValley({ low, high, role }: ValleySide, layout: CourseLayout, n: number): { x0: number; x1: number }[] {

@@ -121,14 +121,36 @@ function layOutCourse(context: PlaneContext, n: number, outlines: readonly Outli
   const crossings = context.valleys
     .filter(({ role }) => role === 'through' || role === 'woven')
     .flatMap((valley) => crossing(context, valley, n));
-  const spans = spansOf([...outlines.map(bounds), ...crossings.map(({ reach }) => reach)]);
+  const stretches = spansOf(outlines.map(bounds)).map((span) => stretchAcross(span, crossings));
   const jointsBelow = below?.units.flatMap(({ edges }) => edges.slice(1, -1)) ?? [];
   return {
     n,
     outlines,
     crossings,
-    spans,
-    units: spans.map(([x0, x1]) => shinglesIn(context, n, x0, x1, crossings, jointsBelow)),
+    spans: stretches.map(({ x0, x1 }) => [x0, x1]),
+    units: stretches.map((stretch) => shinglesIn(context, n, stretch, jointsBelow)),
+  };
+}
+
+/** A stretch of a course with the valleys it ends in, whose far ends it reaches, and those whose head it runs over. */
+type CourseStretch = {
+  readonly x0: number;
+  readonly x1: number;
+  readonly ending: readonly Crossing[];
+  readonly over: readonly Crossing[];
+};
+
+function stretchAcross([x0, x1]: readonly [number, number], crossings: readonly Crossing[]): CourseStretch {
+  const within = crossings.filter(({ line }) => line.x1 > x0 - LINE_TOLERANCE && line.x0 < x1 + LINE_TOLERANCE);
+  // at the head of a valley the course goes on beyond the line, over the ridge that ends there
+  const ends = ({ side, line }: Crossing): boolean =>
+    side === 1 ? x0 > line.x0 - LINE_TOLERANCE : x1 < line.x1 + LINE_TOLERANCE;
+  const ending = within.filter(ends);
+  return {
+    x0: Math.min(x0, ...ending.map(({ farEnd }) => farEnd)),
+    x1: Math.max(x1, ...ending.map(({ farEnd }) => farEnd)),
+    ending,
+    over: within.filter((one) => !ends(one)),
   };
 }
 
@@ -210,8 +232,8 @@ const valleyWords = (id: string, role: PlaneContext['valleys'][number]['role']):
 type Crossing = {
   readonly other: string;
   readonly outlines: readonly Outline[];
-  /** The course's own stretch as far as the far end, on its own chart. */
-  readonly reach: Patch;
+  /** Along the eave, where the course meets the centre of the valley. */
+  readonly line: { readonly x0: number; readonly x1: number };
   /** Joint before the crossing shingle. */
   readonly joint: number;
   readonly side: 1 | -1;
@@ -249,12 +271,11 @@ function crossing(context: PlaneContext, valley: ValleySide, n: number): Crossin
     y1 > layout.slopeLength + LINE_TOLERANCE
       ? [onOther(rectangle(Math.min(farEnd, inside), layout.slopeLength, Math.max(farEnd, inside), y1))]
       : [];
-  const inner = valley.side === 1 ? Math.max(near, joint) : Math.min(near, joint);
   return [
     {
       other: valley.other,
       outlines: [n === 1 ? clipByLine(across, ([, y]) => y - valley.acrossLow + layout.firstButt) : across, ...head],
-      reach: { x0: Math.min(farEnd, inner), x1: Math.max(farEnd, inner), y0, y1 },
+      line: { x0: Math.min(far, near), x1: Math.max(far, near) },
       joint,
       side: valley.side,
       farEnd,
@@ -353,16 +374,19 @@ function withWhole(joints: readonly number[], a: number, b: number, x0: number, 
 function shinglesIn(
   context: PlaneContext,
   n: number,
-  x0: number,
-  x1: number,
-  crossings: readonly Crossing[],
+  { x0, x1, ending, over }: CourseStretch,
   below: readonly number[],
 ): { edges: number[]; whole: number; parts: number[] } {
   const { width, bondOffset } = context.shingle;
   let joints = courseJoints(n, x0, x1, width, bondOffset);
   for (const { x0: a, x1: b } of context.jointFree(n)) if (a > x0 && b < x1) joints = withWhole(joints, a, b, x0, x1, width);
-  for (const { joint, side, farEnd } of crossings) {
-    if (farEnd < x0 - 1 || farEnd > x1 + 1) continue;
+  if (over.length > 0) {
+    // a whole shingle over the head of the valleys: no joint in either
+    const middle = (Math.min(...over.map(({ line }) => line.x0)) + Math.max(...over.map(({ line }) => line.x1))) / 2;
+    const [a, b] = [middle - width / 2, middle + width / 2];
+    if (a > x0 && b < x1) joints = withWhole(joints, a, b, x0, x1, width);
+  }
+  for (const { joint, side } of ending) {
     const inside = joint > x0 + LINE_TOLERANCE && joint < x1 - LINE_TOLERANCE;
     joints = joints.filter((x) => (x - joint) * side > LINE_TOLERANCE);
     if (!inside) continue;
