@@ -27,6 +27,8 @@ export type Joint = {
   readonly b: string;
   readonly onA: readonly [Point, Point];
   readonly onB: readonly [Point, Point];
+  /** In a valley: how wide its water runs on each slope, square to the line, at shares of the way up from its lower end. */
+  readonly water?: readonly { readonly share: number; readonly onA: number; readonly onB: number }[];
 };
 
 /** How an edge of a piece is held. Edge `i` runs from corner `i` to the next. */

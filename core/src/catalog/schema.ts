@@ -59,6 +59,8 @@ const kickOut = z.strictObject({
 /** Metal bought by the length: `first` is the leg on the deck (or in the reglet), `second` the leg that hangs or covers. */
 const lengthMetal = <K extends 'dripEdge' | 'gutterApron' | 'apron' | 'reglet' | 'valleyMetal'>(kind: K) =>
   z.strictObject({ ...common, ...packaged, ...sheetMetal, kind: z.literal(kind), length: size, first: size, second: size });
+/** Lining of a valley; `rib`: height of the rib folded up along its middle, absent on a plain one. */
+const valleyMetal = lengthMetal('valleyMetal').extend({ rib: size.optional() });
 const iceBarrier = z.strictObject({
   ...common,
   kind: z.literal('iceBarrier'),
@@ -145,7 +147,7 @@ export const itemSchema = z.discriminatedUnion('kind', [
   lengthMetal('gutterApron'),
   lengthMetal('apron'),
   lengthMetal('reglet'),
-  lengthMetal('valleyMetal'),
+  valleyMetal,
   flatSheet,
   cleat,
   boot,

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Piece, compareLay, printWords } from '../assembly/index.ts';
 import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
-import { anyCrossed, anyFeatured, crossed, feature, slopeWith } from '../../fixtures/roofs.ts';
+import { VALLEYS, anyCrossed, anyDormered, anyFeatured, crossed, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { type Job, type Plan, checkJob, planJob } from '../job/index.ts';
 import { bounds, isWithin, outlineArea, slopeFactor } from '../roof/index.ts';
 import { resolveRules } from '../rules/index.ts';
@@ -175,20 +175,9 @@ describe('valleys', () => {
   });
 
   it('a style the covering forbids, and a side turned round, are said', () => {
-    const woven = plan(
-      crossed((job) => void (job.valleys['south+cross-west'] = { style: 'woven', through: null, trim: 'back from the centre' })),
-    );
+    const woven = plan(crossed((job) => void (job.valleys['south+cross-west'] = valleyOf('woven'))));
     expect(woven.findings.map(({ id }) => id)).toContain('V1.woven');
-    const turned = plan(
-      crossed(
-        (job) =>
-          void (job.valleys['south+cross-west'] = {
-            style: 'closed cut',
-            through: { plane: 'south', reason: 'roof below' },
-            trim: 'back from the centre',
-          }),
-      ),
-    );
+    const turned = plan(crossed((job) => void (job.valleys['south+cross-west'] = valleyOf('closed cut', 'south'))));
     expect(turned.findings.find(({ id }) => id === 'V1.through')!.severity).toBe('worth a look');
     expect(turned.valleys[0]!.through).toBe('south');
   });
@@ -270,8 +259,7 @@ describe('the measure sheet of the Ringing House', () => {
 
   it('lines both valleys with 2 pieces of 10 ft stock, open 8 1/8 in at the eave', () => {
     const job = demoHouse();
-    for (const key of ['south+cross-west', 'south+cross-east'])
-      job.valleys[key] = { style: 'open', through: null, trim: 'back from the centre' };
+    for (const key of VALLEYS) job.valleys[key] = valleyOf('open');
     const made = plan(job);
     for (const { id, line, openLow } of made.valleys) {
       expect(made.pieces.filter(({ role, detail }) => role === 'valleyLining' && detail === id)).toHaveLength(2);
@@ -303,7 +291,7 @@ const developed = (piece: Piece): number => {
 describe('for every slope and what stands on it', () => {
   it('everything is laid after what it lies on, flat patterns are as large as the pieces, and no shingle nail goes through metal', () => {
     fc.assert(
-      fc.property(fc.oneof(anyFeatured, anyCrossed), (job) => {
+      fc.property(fc.oneof(anyFeatured, anyCrossed, anyDormered), (job) => {
         const made = plan(job);
         const byMark = new Map(made.pieces.map((piece) => [piece.mark, piece]));
         for (const piece of made.pieces) {

@@ -2,8 +2,19 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { printWords } from '../assembly/index.ts';
 import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
-import { anyCrossed, anyFeatured, crossed, feature, slopeWith } from '../../fixtures/roofs.ts';
+import {
+  VALLEYS,
+  anyCrossed,
+  anyDormered,
+  anyFeatured,
+  crossed,
+  dormered,
+  feature,
+  slopeWith,
+  valleyOf,
+} from '../../fixtures/roofs.ts';
 import { type Job, type Plan, planJob } from '../job/index.ts';
+import { isWithin } from '../roof/index.ts';
 import { dryInMarks } from '../sequence/index.ts';
 import { inches } from '../units/index.ts';
 import { type WhatIf, applyWhatIfs, checkDrainage } from './index.ts';
@@ -86,7 +97,54 @@ describe('what stands on a slope, left out piece by piece', () => {
   });
 });
 
+describe('a dormer', () => {
+  const made = plan(dormered());
+  const under = made.runSheet.map(({ id }) => id);
+  const { id: host } = made.roof[0]!;
+
+  it('is covered when the slope has come up to the course its valleys empty on to, and before the next one', () => {
+    expect(wet(made, host)).toEqual([]);
+    // eaves at 115 1/16 in: butts at 112 (course 21) and 117 5/8 (22)
+    expect(under.indexOf(`${host}.course-21`)).toBeLessThan(under.indexOf('dormer-left.course-1'));
+    expect(under.lastIndexOf('dormer-right.course-5')).toBeLessThan(under.indexOf(`${host}.course-22`));
+  });
+
+  it.each([
+    ['the step below the valley', 'D1L-13', /D1L-M1 catches it/],
+    ['the course the valley empties on to', 'GF-C21', /catches it/],
+    ['a through course of the dormer', 'DL-C02', /catches it/],
+    ['the apron', 'D1F-A1', /D1F-M1 catches it/],
+  ])('gets wet without %s', (_, piece, told) => {
+    expect(wet(made, host, {}, [{ kind: 'leave-out', piece }]).join('\n')).toMatch(told);
+  });
+});
+
 describe('valleys', () => {
+  it('run as wide as their water is deep: in a cloudburst it finds a nail that ordinary rain passes by', () => {
+    // 1 1/4 in from the centre, under the edge of a side that is cut on it
+    const nailedIn = (rain: number): string[] => {
+      const made = plan(
+        crossed((job) => {
+          job.site.rainPerHour = inches(rain);
+          for (const key of VALLEYS) job.valleys[key] = { ...valleyOf('closed cut'), trim: 'on the centre' };
+        }),
+      );
+      const { onA } = made.joints.find(({ kind }) => kind === 'valley')!;
+      const [[x0, y0], [x1, y1]] = onA;
+      const length = Math.hypot(x1 - x0, y1 - y0);
+      const [ux, uy] = [(x1 - x0) / length, (y1 - y0) / length];
+      const at: [number, number] = [x0 + ux * inches(24) - uy * inches(1.25), y0 + uy * inches(24) + ux * inches(1.25)];
+      const crossing = made.pieces.filter(({ mark }) => mark.startsWith('CW-C'));
+      const nailed = crossing.findLast(({ covers }) =>
+        covers.some(({ facet, outline }) => facet === 'south' && isWithin(outline, at)),
+      )!;
+      const nail: WhatIf = { kind: 'nail', piece: nailed.mark, facet: 'south', at };
+      return wet(made, 'south', {}, [nail]);
+    };
+    expect(nailedIn(5)).toEqual([]);
+    expect(nailedIn(40).join('\n')).toMatch(/slow leak|catches it/);
+  });
+
   it('closed: without the through shingles the sheet below gets wet', () => {
     const made = plan(crossed());
     expect(wet(made, 'south')).toEqual([]);
@@ -99,8 +157,7 @@ describe('valleys', () => {
   it('open: its lining left out, or its pieces lapped the wrong way round', () => {
     const made = plan(
       crossed((job) => {
-        for (const key of ['south+cross-west', 'south+cross-east'])
-          job.valleys[key] = { style: 'open', through: null, trim: 'back from the centre' };
+        for (const key of VALLEYS) job.valleys[key] = valleyOf('open');
       }),
     );
     expect(wet(made, 'south')).toEqual([]);
@@ -127,14 +184,36 @@ describe('every plan Ruvet makes by default', () => {
     );
   });
 
-  it('sheds in valleys of every pitch, open and closed', () => {
+  it('sheds in valleys of every pitch and style, either side through, with its reserve', () => {
     fc.assert(
       fc.property(anyCrossed, (job) => {
         const made = plan(job);
+        fc.pre(made.findings.every(({ id }) => !id.endsWith('.joint')));
         expect(first(wet(made, 'south'))).toEqual([]);
+        // a head of water reaches farther up a flatter slope: the reserve is the flattest one's
+        expect(first(wet(made, flattest(made), REACH))).toEqual([]);
+        expect(first(wet(made, 'south', CREEP))).toEqual([]);
         expect(first(wetAtDryIn(made, 'south'))).toEqual([]);
+      }),
+      { numRuns: 8, endOnFailure: true },
+    );
+  });
+
+  it('sheds round dormers on gables and hips, with its reserve, and at dry-in', () => {
+    fc.assert(
+      fc.property(anyDormered, (job) => {
+        const made = plan(job);
+        // what one shingle cannot span the plan says itself
+        fc.pre(made.findings.every(({ id }) => !id.endsWith('.joint')));
+        const host = made.roof[0]!.id;
+        expect(first(wet(made, host))).toEqual([]);
+        expect(first(wet(made, flattest(made), REACH))).toEqual([]);
+        expect(first(wet(made, host, CREEP))).toEqual([]);
+        expect(first(wetAtDryIn(made, host))).toEqual([]);
       }),
       { numRuns: 6, endOnFailure: true },
     );
   });
 });
+
+const flattest = (made: Plan): string => made.planes.toSorted((a, b) => a.pitch - b.pitch)[0]!.id;

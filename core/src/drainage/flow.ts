@@ -365,6 +365,27 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     }
   };
 
+  /** In a valley the water runs as wide as it is deep: over the piece it runs on, and under what lies on that within the width. */
+  const spreadOut = (state: number, cell: number, chart: Chart, column: number): void => {
+    const width = sheet.valleys.get(cell)?.spread ?? 0;
+    if (width === 0 || !isOpen(state) || !wet[state]) return;
+    for (const step of [-1, 1]) {
+      let left = width;
+      for (let c = column + step, at = cell + step; left > LINE_TOLERANCE; c += step, at += step) {
+        if (c < 0 || c >= chart.columnCount || chart.taken[at - chart.first]) break;
+        const inside = find(at, layerAt[state]!);
+        if (inside < 0) break;
+        if (inside !== topOf(at)) {
+          const cover = newCover(inside, at - step);
+          if (cover <= 0 || !isHeld(holdTowards(cover, chartOf[cell]!, step === 1 ? LEFT : RIGHT, at, -step, 0)))
+            creepTo(inside, left, step === 1, 2 * state);
+          break;
+        }
+        left -= chart.columns[c + 1]! - chart.columns[c]!;
+      }
+    }
+  };
+
   const upwards = (state: number, cell: number, chart: Chart, row: number): void => {
     const layer = layerAt[state]!;
     const index = chartOf[cell]!;
@@ -417,7 +438,8 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     if (running) {
       if (passed[state]! >= OVERRUN_LINES) overrun(state, cell, chart, column);
       fall(state, cell, index, chart, row, column);
-      if (settings.creep > 0) sideways(state, cell, chart, column);
+      spreadOut(state, cell, chart, column);
+      if (settings.creep > 0 || !wet[state]) sideways(state, cell, chart, column);
     }
     if (settings.reach > 0 && (running || climb[state]! > 0)) upwards(state, cell, chart, row);
   };
@@ -431,12 +453,14 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     return roof.first + row * roof.columnCount + at;
   };
 
-  /** Water goes on into a cell beside: over a piece that lies there above it, and under that as far as it creeps. */
+  /** Water goes on into a cell beside: over a piece that lies there above it, and under that as far as it creeps or is wide. */
   const passInto = (state: number, cell: number): void => {
     const target = highest(cell, layerAt[state]!);
     if (!isOpen(state) || target === topOf(cell)) return run(target, 2 * state, 'falls');
     run(topOf(cell), 2 * state, 'falls');
-    if (settings.creep > 0) creepTo(target, settings.creep, true, 2 * state);
+    const valley = sheet.valleys.get(cell);
+    const under = Math.max(settings.creep, valley?.spread ?? 0);
+    if (under > 0) creepTo(target, under, valley?.away !== -1, 2 * state);
   };
 
   const fall = (state: number, cell: number, index: number, chart: Chart, row: number, column: number): void => {

@@ -85,7 +85,14 @@ export type Fold = {
  * A cell on the line of a valley: where its water goes on down the valley, on its own chart and on the other one. −1: nowhere, over the
  * eave.
  */
-export type ValleyCell = { readonly next: number; readonly across: number };
+export type ValleyCell = {
+  readonly next: number;
+  readonly across: number;
+  /** How far along the course the valley's water runs wide of the line here. */
+  readonly spread: number;
+  /** From the line on to this chart's slope: to the right (1) or to the left (−1). */
+  readonly away: 1 | -1;
+};
 
 /** What a fastener goes through where it stands. */
 export type Hole = {
@@ -611,17 +618,29 @@ function linkValleys(
   chartOf: ReadonlyMap<string, number>,
 ): Map<number, ValleyCell> {
   const links = new Map<number, ValleyCell>();
-  for (const { kind, a, b, onA, onB } of assembly.joints) {
+  for (const { kind, a, b, onA, onB, water = [] } of assembly.joints) {
     const [first, second] = [chartOf.get(a), chartOf.get(b)];
     if (kind !== 'valley' || first === undefined || second === undefined) continue;
     const sides = [cellsOnLine(charts[first]!, onA), cellsOnLine(charts[second]!, onB)] as const;
     const foot = Math.max(footBeside(charts[first]!, onA), footBeside(charts[second]!, onB));
     sides.forEach((own, s) => {
       const other = sides[1 - s]!;
+      const [low, high] = s === 0 ? onA : onB;
+      const sine = (high[1] - low[1]) / Math.hypot(high[0] - low[0], high[1] - low[1]);
+      const away = high[0] > low[0] ? -1 : 1;
+      const spreadAt = (share: number): number => {
+        const here = water.findLast((one) => one.share <= share);
+        return here ? (s === 0 ? here.onA : here.onB) / sine : 0;
+      };
       let partner = -1;
       own.forEach(({ cell, along }, i) => {
         while (partner + 1 < other.length && other[partner + 1]!.along <= along) partner++;
-        links.set(cell, { next: own[i - 1]?.cell ?? foot, across: other[Math.max(0, partner)]?.cell ?? -1 });
+        links.set(cell, {
+          next: own[i - 1]?.cell ?? foot,
+          across: other[Math.max(0, partner)]?.cell ?? -1,
+          spread: spreadAt(along),
+          away,
+        });
       });
     });
   }

@@ -338,7 +338,7 @@ function contextOf(
       // in a closed valley the starter and the first course of both sides meet on the centre, woven
       // below a dormer's eave the courses run on to the centre, under what the dormer's valley brings
       ...sides
-        .filter(({ role, footOn }) => n > footOn && (n > 1 || role === 'open'))
+        .filter(({ role, footOn }) => n > footOn && (role === 'open' || (role === 'cut' && n > 1)))
         .map((side) => besideValley(side, side.clearLow, side.clearHigh)),
       ...details.openings,
     ],

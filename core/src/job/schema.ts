@@ -262,6 +262,8 @@ const valleySchema = z.strictObject({
   through: z.strictObject({ plane: id, reason: z.string().trim().min(3, { error: 'must say why' }).max(300) }).nullable(),
   /** Shingles trimmed back from the centre, or on it. */
   trim: z.enum(['back from the centre', 'on the centre']),
+  /** Metal of an open valley: plain, or with a rib along its middle. */
+  lining: z.enum(['plain', 'ribbed']).default('plain'),
 });
 export type ValleyChoice = z.infer<typeof valleySchema>;
 

@@ -93,7 +93,8 @@ describe('two slopes that meet', () => {
               expect(id).toBe(their.face.id);
               const k = Math.hypot(1, one.face.pitch);
               const middle = toPlan(one.face, [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2 / k]);
-              expect(heightAt(one.face, middle)).toBeCloseTo(heightAt(their.face, middle), 1);
+              // outlines are kept to a tenth of a millimetre, heights to half of one
+              expect(Math.abs(heightAt(one.face, middle) - heightAt(their.face, middle))).toBeLessThan(0.5);
               expect(['valley', 'hip', 'change of pitch']).toContain(kind);
             }
           }

@@ -168,7 +168,12 @@ function ValleyFields({ id }: { id: string }) {
   const { plan, job } = useWorkbench();
   const valley = plan.valleys.find((one) => one.id === id);
   if (!valley) return null;
-  const choice: ValleyChoice = job.valleys[valley.key] ?? { style: valley.style, through: null, trim: 'back from the centre' };
+  const choice: ValleyChoice = job.valleys[valley.key] ?? {
+    style: valley.style,
+    through: null,
+    trim: 'back from the centre',
+    lining: 'plain',
+  };
   const name = (plane: string): string => plan.planes.find((one) => one.id === plane)?.name ?? plane;
   return (
     <div className="valley-fields">
@@ -179,6 +184,18 @@ function ValleyFields({ id }: { id: string }) {
         options={VALLEY_STYLES.map((style) => ({ value: style, label: style }))}
         set={(draft, style) => void (draft.valleys[valley.key] = { ...choice, style })}
       />
+      {valley.style === 'open' && (
+        <EitherField
+          label={`${id}: lining`}
+          rule="valley.lining"
+          value={choice.lining}
+          options={[
+            { value: 'plain', label: 'plain' },
+            { value: 'ribbed', label: 'with a rib' },
+          ]}
+          set={(draft, lining) => void (draft.valleys[valley.key] = { ...choice, lining })}
+        />
+      )}
       {valley.through !== undefined && (
         <>
           <ChoiceField

@@ -32,6 +32,7 @@ export type Valley = {
   readonly line: SharedLine;
   readonly section: VeeSection;
   readonly style: ValleyStyle;
+  readonly ribbed: boolean;
   /** Plan area and water draining into it from each slope: square millimetres and litres a minute. */
   readonly areaA: number;
   readonly areaB: number;
@@ -117,6 +118,7 @@ export function findValleys(
         line,
         section: valleySection(a.joined.face, b.joined.face, line),
         style,
+        ribbed: style === 'open' && choice?.lining === 'ribbed',
         areaA,
         areaB,
         flowA,

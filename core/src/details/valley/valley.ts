@@ -5,6 +5,7 @@ import {
   type DetailSheet,
   type Fastener,
   type Finding,
+  type FlatPattern,
   type Joint,
   type LayKey,
   type Piece,
@@ -27,7 +28,7 @@ import { inches, stepsToReach } from '../../units/index.ts';
 import { type PlaneContext, type ValleySide, besideValley, onPlane, wrapLay } from '../context.ts';
 import { courseMark } from '../covering/index.ts';
 import type { Valley } from './find.ts';
-import { valleyWater } from './water.ts';
+import { type ValleyWater, ribbedWater, valleyWater } from './water.ts';
 
 export type ValleyInput = {
   readonly job: Job;
@@ -81,10 +82,28 @@ function hostOf({ valley, a, b }: One): { context: PlaneContext; side: ValleySid
   return host && { context: host.plane === a.plane.id ? a : b, side: host.side };
 }
 
-function jointOf({ valley }: One): Joint {
+function jointOf(one: One): Joint {
+  const { valley } = one;
   const [a, b] = [sideOf(valley, valley.a), sideOf(valley, valley.b)];
-  return { kind: 'valley', side: a.side, runsOn: false, a: valley.a, b: valley.b, onA: [a.low, a.high], onB: [b.low, b.high] };
+  const water = stationsOf(valley).map((at) => {
+    const { spreadA, spreadB } = waterAt(one, at);
+    return { share: at / valley.line.trueLength, onA: spreadA, onB: spreadB };
+  });
+  return {
+    kind: 'valley',
+    side: a.side,
+    runsOn: false,
+    a: valley.a,
+    b: valley.b,
+    onA: [a.low, a.high],
+    onB: [b.low, b.high],
+    water,
+  };
 }
+
+/** Every foot up a valley from its lower end. */
+const stationsOf = ({ line }: Valley): number[] =>
+  Array.from({ length: Math.floor(line.trueLength / FOOT) + 1 }, (_, i) => i * FOOT);
 
 /** What a strip `half` wide each side of the centre covers on both slopes, between two distances from the lower end. */
 function stripCovers(
@@ -196,7 +215,8 @@ function planLining(one: One): Assembly {
   const { valley, rules, job, catalog } = one;
   const width = leastOf(rules, 'valley.lining');
   const lap = leastOf(rules, 'valley.liningLap');
-  const stock = chooseLengthMetal(catalog, 'valleyMetal', job.metal, { first: width / 2, second: width / 2, thickness: leastOf(rules, 'flashing.thickness') }); // prettier-ignore
+  const linings = itemsOf(catalog, 'valleyMetal').filter(({ rib }) => (rib !== undefined) === valley.ribbed);
+  const stock = chooseLengthMetal({ ...catalog, items: linings }, 'valleyMetal', job.metal, { first: width / 2, second: width / 2, thickness: leastOf(rules, 'flashing.thickness') }); // prettier-ignore
   const host = hostOf(one);
   const stands = host?.context === one.a ? one.b : one.a;
   // on the course it empties on to, and before the covering of what stands there
@@ -214,7 +234,7 @@ function planLining(one: One): Assembly {
           id: `${valley.id}.lining`,
           severity: 'leaks',
           sentence: [
-            `${valley.name}: the catalog has no ${job.metal} valley lining `,
+            `${valley.name}: the catalog has no ${valley.ribbed ? 'ribbed ' : ''}${job.metal} valley lining `,
             cut(width),
             ' wide, so the open valley has none.',
           ],
@@ -225,6 +245,7 @@ function planLining(one: One): Assembly {
       ],
     };
   const half = stock.first;
+  const rib = linings.find(({ id }) => id === stock.id)?.rib ?? 0;
   const keys: RuleKey[] = [
     'valley.lining',
     'valley.liningLap',
@@ -242,10 +263,7 @@ function planLining(one: One): Assembly {
     lay: layOf(stretch.from),
     liesOn: [i === 0 ? `${valley.id}-S1` : `${valley.id}-L${i}`],
     cutLength: Math.min(stock.length, stretch.to - stretch.from + (stretch.to >= valley.line.trueLength - 1 ? PAST_HEAD : 0)),
-    flat: {
-      outline: [[0, 0], [2 * half, 0], [2 * half, stretch.to - stretch.from], [0, stretch.to - stretch.from]], // prettier-ignore
-      bends: [{ from: [half, 0], to: [half, stretch.to - stretch.from], direction: 'up', degrees: bendDegrees(valley) }],
-    },
+    flat: liningFlat(half, stretch.to - stretch.from, bendDegrees(valley), rib),
     keys,
   }));
   const spacing = mostOf(rules, 'valley.cleats');
@@ -276,7 +294,7 @@ function planLining(one: One): Assembly {
         action: [
           `${valley.id}: metal lining `,
           cut(2 * half),
-          ` wide, ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces from the eave up, laps '}`,
+          ` wide${valley.ribbed ? ', its rib along the centre' : ''}, ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces from the eave up, laps '}`,
           ...(pieces.length === 1 ? [] : [cut(lap)]),
           host
             ? `; lower end on course ${host.side.footOn} of ${host.context.plane.name}, beside the wall. Chalk lines `
@@ -298,6 +316,18 @@ function planLining(one: One): Assembly {
         keys,
       },
     ],
+  };
+}
+
+/** The lining as it is cut: bent along its middle, or with a rib folded up there. */
+function liningFlat(half: number, length: number, degrees: number, rib: number): FlatPattern {
+  const bend = (x: number, direction: 'up' | 'down', by: number) => ({ from: [x, 0], to: [x, length], direction, degrees: by }) as const; // prettier-ignore
+  return {
+    outline: rectangle(0, 0, 2 * (half + rib), length),
+    bends:
+      rib > 0
+        ? [bend(half, 'up', 90 + degrees / 2), bend(half + rib, 'down', 180), bend(half + 2 * rib, 'up', 90 + degrees / 2)]
+        : [bend(half, 'up', degrees)],
   };
 }
 
@@ -372,6 +402,13 @@ const lastCourseAt = (context: PlaneContext, { high }: ValleySide): number => {
   return n;
 };
 
+/** A joint keeps this far from the centre, so that water that creeps 2 in from it stays on the course below. */
+const JOINT_BESIDE = inches(2.5);
+
+/** How far along the eave a course is from where it meets a valley at its butt to where it meets it at its top. */
+const spanOf = ({ shingle }: PlaneContext, { low, high }: ValleySide): number =>
+  (shingle.height * Math.abs(high[0] - low[0])) / (high[1] - low[1]);
+
 /** Courses that meet a valley on one slope. */
 const coursesAt = (context: PlaneContext, { low, high }: ValleySide): number =>
   Array.from({ length: context.courses }, (_, i) => i + 1).filter(
@@ -391,6 +428,10 @@ function styleFindings(one: One): Finding[] {
     if (Math.min(a.plane.pitch, b.plane.pitch) <= 4 / 12 + 1e-9)
       say('long-edge-pitch', 'breaks a rule', [`${valley.name}: a long-edge cut is for slopes steeper than 4/12.`], ['Choose a closed cut or an open valley.'], 'valley.longEdge'); // prettier-ignore
   }
+  if (valley.through !== undefined || valley.style === 'woven')
+    for (const context of valley.style === 'woven' ? [a, b] : [valley.through === a.plane.id ? a : b])
+      if (spanOf(context, sideOf(valley, context.plane.id)) + leastOf(rules, 'valley.cross') + JOINT_BESIDE > context.shingle.width)
+        say('joint', 'worth a look', [`${valley.name}: the courses of ${context.plane.name} meet it so flat that one shingle, `, cut(context.shingle.width), ' wide, cannot span it: joints come to lie in the valley.'], ['Make it an open valley, or run the other slope through.'], 'valley.cross'); // prettier-ignore
   if (valley.through !== undefined && valley.through !== valley.asked) {
     const reason = job.valleys[valley.key]?.through?.reason ?? '';
     const less = valley.asked === valley.a ? a.plane.name : b.plane.name;
@@ -400,22 +441,23 @@ function styleFindings(one: One): Finding[] {
 }
 
 /** Unequal flows drive across the centre and under the far edge. */
-function widthFindings({ valley, a, b }: One): Finding[] {
+function widthFindings(one: One): Finding[] {
+  const { valley, a, b } = one;
   if (valley.style !== 'open') return [];
   const ratio = Math.max(valley.flowA, valley.flowB) / Math.max(1e-9, Math.min(valley.flowA, valley.flowB));
   const findings: Finding[] = [];
-  if (ratio > 2 || Math.abs(a.plane.pitch - b.plane.pitch) >= 3 / 12 - 1e-9)
+  if (!valley.ribbed && (ratio > 2 || Math.abs(a.plane.pitch - b.plane.pitch) >= 3 / 12 - 1e-9))
     findings.push({
       id: `${valley.id}.rib`,
       severity: 'worth a look',
       sentence: [
         `${valley.name}: the water from the two sides differs (${ratio.toFixed(1)} to 1); it can cross the centre and drive under the far edge.`,
       ],
-      fix: ['Use a lining with a rib in the middle.'],
+      fix: ['Choose the ribbed lining for this valley.'],
       piece: `${valley.id}-L1`,
       key: 'valley.lining',
     });
-  const water = valleyWater(valley.flowA + valley.flowB, valley.section);
+  const water = waterAt(one, 0);
   const spread = Math.max(water.spreadA, water.spreadB);
   if (spread > valley.openLow)
     findings.push({
@@ -435,15 +477,16 @@ function widthFindings({ valley, a, b }: One): Finding[] {
   return findings;
 }
 
-/** Water in the valley at a distance from its lower end, litres a minute. */
-function flowAt(one: One, along: number): number {
+/** How wide and deep the water runs at a distance from the valley's lower end: what each slope brings in above it. */
+function waterAt(one: One, along: number): ValleyWater {
   const { valley, job } = one;
-  return [one.a, one.b].reduce((sum, { plane }) => {
+  const [a, b] = [one.a, one.b].map(({ plane }) => {
     const side = sideOf(valley, plane.id);
     const share = along / valley.line.trueLength;
     const from: Point = [side.low[0] + (side.high[0] - side.low[0]) * share, side.low[1] + (side.high[1] - side.low[1]) * share];
-    return sum + runoff(job.site.rainPerHour, drainedInto(plane.joined, from, side.high));
-  }, 0);
+    return runoff(job.site.rainPerHour, drainedInto(plane.joined, from, side.high));
+  }) as [number, number];
+  return valley.ribbed ? ribbedWater(a, b, valley.section) : valleyWater(a + b, valley.section);
 }
 
 /** Half the distance between the chalk lines at a distance from the lower end. */
@@ -460,9 +503,9 @@ function sheetOf(one: One): DetailSheet {
   };
   const degrees = (radians: number): string => `${((radians * 180) / Math.PI).toFixed(1)}°`;
   const squareFeet = (area: number): string => `${(area / FOOT ** 2).toFixed(1)} ft² (${(area / 1e6).toFixed(2)} m²)`;
-  const water = valleyWater(valley.flowA + valley.flowB, valley.section);
+  const water = waterAt(one, 0);
   const through = valley.through === undefined ? undefined : valley.through === a.plane.id ? a : b;
-  const stations = Array.from({ length: Math.floor(valley.line.trueLength / FOOT) + 1 }, (_, i) => i * FOOT);
+  const stations = stationsOf(valley);
   const curve: Curve = {
     title: valley.style === 'open' ? 'Water against half the open width' : 'Water a side of the centre',
     along: 'up the valley from its lower end',
@@ -470,7 +513,7 @@ function sheetOf(one: One): DetailSheet {
       {
         name: 'water, wider side',
         points: stations.map((at) => {
-          const { spreadA, spreadB } = valleyWater(flowAt(one, at), valley.section);
+          const { spreadA, spreadB } = waterAt(one, at);
           return [at, Math.max(spreadA, spreadB)] as const;
         }),
       },
@@ -534,6 +577,7 @@ function sheetOf(one: One): DetailSheet {
             },
           ]
         : [
+            { label: 'Lining', value: [valley.ribbed ? 'with a rib along its middle' : 'plain'], key: 'valley.lining' as const },
             { label: 'Open width at the top', value: [cut(2 * valley.openHigh)], key: 'valley.openTop' as const },
             { label: 'Open width at the lower end', value: [cut(2 * valley.openLow)], key: 'valley.widening' as const },
           ]),
