@@ -58,6 +58,7 @@ export const ROLES = {
   kickOut: 'kick-out',
   apronEnd: 'apron end',
   apron: 'apron',
+  cornerPan: 'inside-corner pan',
   capStrip: 'cap strip',
   step: 'step flashing',
   pan: 'back pan',

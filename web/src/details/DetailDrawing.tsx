@@ -96,4 +96,14 @@ function acrossValley(bench: Workbench, { detail, family, plane }: DetailSheet, 
   };
 }
 
-const LETTERED: ReadonlySet<string> = new Set(['apron', 'pan', 'cricket', 'boot', 'sill', 'head', 'valleyLining', 'valleyEdge']);
+const LETTERED: ReadonlySet<string> = new Set([
+  'apron',
+  'cornerPan',
+  'pan',
+  'cricket',
+  'boot',
+  'sill',
+  'head',
+  'valleyLining',
+  'valleyEdge',
+]);

@@ -10,6 +10,7 @@ const SEEN_THROUGH: readonly Role[] = [
   'apronEnd',
   'apron',
   'pan',
+  'cornerPan',
   'cricket',
   'boot',
   'sill',

@@ -24,6 +24,7 @@ import { courseMark } from '../covering/index.ts';
 import { lastUnderApron } from '../standing.ts';
 import { dormerSheet } from './dormer.ts';
 import { type Fit, fitCourses } from './fit.ts';
+import { planInsideCorners } from './insideCorner.ts';
 
 const KEYS: RuleKey[] = ['apron.roofLeg', 'apron.wallLeg', 'apron.lap', 'apron.end', 'flashing.thickness'];
 
@@ -268,9 +269,15 @@ function planApron(context: PlaneContext, front: Front): Assembly {
     caution: 'Sharp metal: gloves, hem edges.',
     keys: KEYS,
   };
+  const corners = planInsideCorners(context, front, frontFacet(context, front), {
+    leg,
+    up: Math.min(stock.second, front.height),
+    lap,
+    course,
+  });
   return {
     ...emptyAssembly,
-    pieces: [...pieces, ...(strip?.pieces ?? [])],
+    pieces: [...corners.pieces, ...pieces, ...(strip?.pieces ?? [])],
     fasteners: [...fasteners, ...(strip?.fasteners ?? [])],
     zones: [
       {
@@ -282,7 +289,7 @@ function planApron(context: PlaneContext, front: Front): Assembly {
         piece: pieces[0]!.mark,
       },
     ],
-    steps: [step],
+    steps: [...corners.steps, step],
     findings: apronFindings(context, front, leg),
   };
 }

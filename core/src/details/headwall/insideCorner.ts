@@ -1,0 +1,95 @@
+import { type Assembly, type FlatPattern, type Piece, STAGE, type Step, cut, emptyAssembly } from '../../assembly/index.ts';
+import { itemsOf } from '../../catalog/index.ts';
+import { interfaceLines } from '../../covering/index.ts';
+import { rectangle } from '../../roof/index.ts';
+import { type RuleKey, leastOf } from '../../rules/index.ts';
+import type { Front, PlacedWall, PlaneContext } from '../context.ts';
+import { stepMark, wallFacetId, wallOutline } from '../sidewall/index.ts';
+
+const KEYS: RuleKey[] = ['apron.roofLeg', 'apron.wallLeg', 'apron.lap', 'flashing.thickness'];
+
+export type ApronSizes = { readonly leg: number; readonly up: number; readonly lap: number; readonly course: number };
+
+/**
+ * The inside corners of a headwall: where a sidewall meets it a pan goes in under the apron's end and over the last step, turned up both
+ * walls, its corner soldered. An apron and a step that only butt there leave a hole at the corner.
+ */
+export function planInsideCorners(context: PlaneContext, front: Front, facet: string, sizes: ApronSizes): Assembly {
+  const corners = context.walls.filter(
+    ({ x, to, side, cladding }) =>
+      to > front.y - 1 &&
+      cladding !== 'frame' &&
+      ((side === 1 && front.left === 'wall' && Math.abs(x - front.x0) < 1) ||
+        (side === -1 && front.right === 'wall' && Math.abs(x - front.x1) < 1)),
+  );
+  const made = corners.map((wall) => panAt(context, front, facet, wall, sizes));
+  return { ...emptyAssembly, pieces: made.map(({ piece }) => piece), steps: made.map(({ step }) => step) };
+}
+
+function panAt(
+  context: PlaneContext,
+  front: Front,
+  facet: string,
+  wall: PlacedWall,
+  sizes: ApronSizes,
+): { piece: Piece; step: Step } {
+  const { rules, catalog, job, layout } = context;
+  const { leg, up, lap, course } = sizes;
+  // wide enough for the apron to lap on to it, and for the step's leg below it
+  const across = Math.max(context.stepLeg(wall), lap);
+  const side = leastOf(rules, 'stepFlashing.wallLeg');
+  const sheet = itemsOf(catalog, 'flatSheet').find(({ metal }) => metal === job.metal);
+  const mark = `${front.id}-I${wall.side === 1 ? 'L' : 'R'}`;
+  const [x0, x1] = [Math.min(wall.x, wall.x + wall.side * across), Math.max(wall.x, wall.x + wall.side * across)];
+  const y0 = front.y - leg;
+  const { first, last } = interfaceLines(layout, wall.from, wall.to);
+  const lay: Step['lay'] = [STAGE.covering, context.orderAt(course), course, -0.6, wall.x];
+  return {
+    piece: {
+      mark,
+      detail: front.id,
+      role: 'cornerPan',
+      ...(sheet ? { product: sheet.id } : {}),
+      course,
+      covers: [
+        { facet: context.facet, outline: rectangle(x0, y0, x1, front.y), holds: ['open'] },
+        { facet, outline: rectangle(x0, 0, x1, up), holds: ['open'] },
+        { facet: wallFacetId(context, wall), outline: wallOutline(context, y0, front.y, 0, side), holds: ['open'] },
+      ],
+      lay,
+      liesOn: [stepMark(wall, last - first + 1)],
+      flat: panFlat(across, leg, up, side),
+      keys: KEYS,
+    },
+    step: {
+      lay,
+      detail: front.id,
+      course,
+      stage: 'covering',
+      action: [
+        `${front.name}: inside-corner pan ${mark} over the last step of ${wall.id}, `,
+        cut(across),
+        ' along the wall and ',
+        cut(leg),
+        ' down the roof, ',
+        cut(up),
+        ' up the headwall and ',
+        cut(side),
+        ' up the sidewall; the corner soldered or welded, never only sealant. The apron laps over it.',
+      ],
+      pieces: [mark],
+      people: 1,
+      holdPoint: 'Corner seam tight, seen before the apron',
+      keys: KEYS,
+    },
+  };
+}
+
+/** The roof's part with a leg up each wall; the corner between the legs is left out and soldered. */
+const panFlat = (across: number, leg: number, up: number, side: number): FlatPattern => ({
+  outline: [[0, 0], [across + side, 0], [across + side, leg], [across, leg], [across, leg + up], [0, leg + up]], // prettier-ignore
+  bends: [
+    { from: [0, leg], to: [across, leg], direction: 'up', degrees: 90 },
+    { from: [across, 0], to: [across, leg], direction: 'up', degrees: 90 },
+  ],
+});
