@@ -9,7 +9,7 @@ import {
   byLay,
   holdOf,
 } from '../assembly/index.ts';
-import { type Outline, type Point, bounds, isWithin, wallToSlope } from '../roof/index.ts';
+import { type Outline, type Point, bounds, distanceToStretch, isWithin, wallToSlope } from '../roof/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
 
 /** Width of the open slit between two shingles of a course. */
@@ -376,7 +376,10 @@ function layCharts(
     const { columns, rows } = roofLines(assembly, facet, i, own, rects, window, cellSize);
     const chart = add(facet, 'roof', columns, rows);
     if (!isAligned(facet.outline)) markOutside(chart, facet.outline);
-    for (const outline of facet.taken ?? []) markInside(chart, outline, (cell) => void (chart.taken[cell] = 1));
+    for (const outline of facet.taken ?? []) {
+      markInside(chart, outline, (cell) => void (chart.taken[cell] = 1));
+      if (!isAligned(outline)) markEdge(chart, outline);
+    }
     for (const { facet: on, outline, towards } of assembly.drifts)
       if (on === facet.id) markInside(chart, outline, (cell) => void (chart.drift[cell] = towards));
     for (const rect of rects)
@@ -485,17 +488,37 @@ const slantedEdges = (outline: Outline): [Point, Point][] =>
     return Math.abs(a[0] - b[0]) > 0.01 && Math.abs(a[1] - b[1]) > 0.01 ? [[a, b]] : [];
   });
 
+/** What is laid is cut to a slope's outline within this; nothing is asked of the surface nearer to a slanting edge of it. */
+const CUT_TO = 0.5;
+
+/** A point too near to an outline's slanting edges for its inside and what is cut to it to agree. */
+function besideSlant(outline: Outline): (point: Point) => boolean {
+  const edges = slantedEdges(outline);
+  return (point) => edges.some(([a, b]) => distanceToStretch(point, a, b) < CUT_TO);
+}
+
 /** Cells beside a slope's outline are no surface; over an eave they are, as far as what hangs there goes. */
 function markOutside(chart: Chart, outline: Outline): void {
+  const onEdge = besideSlant(outline);
   for (let row = 0; row < chart.rowCount; row++)
     for (let column = 0; column < chart.columnCount; column++) {
       const [x, y] = askedOf(chart.columns, chart.rows, column, row);
-      if (!isWithin(outline, [x, Math.max(y, 0.05)])) chart.taken[row * chart.columnCount + column] = 1;
+      const at: Point = [x, Math.max(y, 0.05)];
+      if (!isWithin(outline, at) || onEdge(at)) chart.taken[row * chart.columnCount + column] = 1;
     }
 }
 
 function markInside(chart: Chart, outline: Outline, mark: (cell: number) => void): void {
   eachCell(chart, { ...bounds(outline), ...(isAligned(outline) ? {} : { outline }) }, (cell) => mark(cell - chart.first));
+}
+
+function markEdge(chart: Chart, outline: Outline): void {
+  const onEdge = besideSlant(outline);
+  eachCell(chart, bounds(outline), (cell) => {
+    const local = cell - chart.first;
+    const [row, column] = [Math.floor(local / chart.columnCount), local % chart.columnCount];
+    if (onEdge(askedOf(chart.columns, chart.rows, column, row))) chart.taken[local] = 1;
+  });
 }
 
 function eachCell(

@@ -249,7 +249,8 @@ const OVER_RIDGE = inches(4);
 function crossing(context: PlaneContext, valley: ValleySide, n: number): Crossing[] {
   const { layout, shingle, rules } = context;
   // the first course is woven round the corner at the eave: what crosses there is cut to the other slope's butt line
-  const y0 = n === 1 ? valley.low[1] - CORNER : Math.max(buttLine(layout, n), valley.low[1] - layout.firstButt);
+  const atCorner = n === Math.max(1, valley.footOn);
+  const y0 = atCorner ? valley.low[1] - CORNER : Math.max(buttLine(layout, n), valley.low[1] - layout.firstButt);
   // at the head of a valley what crosses is bent over the ridge too, under the course above
   const y1 = Math.min(chalkLine(layout, n), layout.slopeLength + OVER_RIDGE);
   if (y0 >= valley.high[1] - LINE_TOLERANCE || y1 <= valley.low[1]) return [];
@@ -274,7 +275,7 @@ function crossing(context: PlaneContext, valley: ValleySide, n: number): Crossin
   return [
     {
       other: valley.other,
-      outlines: [n === 1 ? clipByLine(across, ([, y]) => y - valley.acrossLow + layout.firstButt) : across, ...head],
+      outlines: [atCorner ? clipByLine(across, ([, y]) => y - valley.acrossLow + layout.firstButt) : across, ...head],
       line: { x0: Math.min(far, near), x1: Math.max(far, near) },
       joint,
       side: valley.side,

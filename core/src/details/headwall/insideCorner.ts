@@ -57,7 +57,8 @@ function panAt(
         { facet: wallFacetId(context, wall), outline: wallOutline(context, y0, front.y, 0, side), holds: ['open'] },
       ],
       lay,
-      liesOn: [stepMark(wall, last - first + 1)],
+      // a step whose line is above the apron's lower edge comes after, over both
+      liesOn: [stepMark(wall, Math.min(last, course - 1) - first + 1)],
       flat: panFlat(across, leg, up, side),
       keys: KEYS,
     },
@@ -67,7 +68,7 @@ function panAt(
       course,
       stage: 'covering',
       action: [
-        `${front.name}: inside-corner pan ${mark} over the last step of ${wall.id}, `,
+        `${front.name}: inside-corner pan ${mark} over the steps of ${wall.id}, `,
         cut(across),
         ' along the wall and ',
         cut(leg),
