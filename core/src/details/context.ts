@@ -142,7 +142,8 @@ export function besideValley({ low, high, side, footOn }: ValleySide, atLow: num
     low[1] + run[1] * along + inward[1] * off,
   ];
   const atPast = atLow - ((atHigh - atLow) * past) / length;
-  return tidyOutline([at(-past, -OVERHANG), at(length, -OVERHANG), at(length, atHigh), at(-past, atPast)]);
+  // at its head two valleys may meet: nothing is cut beyond this one's own line there
+  return tidyOutline([at(-past, -OVERHANG), at(length, 0), at(length, atHigh), at(-past, atPast)]);
 }
 
 /** Distance of a place from a valley's line, square to it; positive on this slope. */

@@ -652,8 +652,12 @@ function linkValleys(
       const sine = (high[1] - low[1]) / Math.hypot(high[0] - low[0], high[1] - low[1]);
       const away = high[0] > low[0] ? -1 : 1;
       const spreadAt = (share: number): number => {
-        const here = water.findLast((one) => one.share <= share);
-        return here ? (s === 0 ? here.onA : here.onB) / sine : 0;
+        const i = water.findLastIndex((one) => one.share <= share);
+        const [below, above] = [water[i], water[i + 1] ?? water[i]];
+        if (!below || !above) return 0;
+        const part = above.share > below.share ? (share - below.share) / (above.share - below.share) : 0;
+        const [low, high] = s === 0 ? [below.onA, above.onA] : [below.onB, above.onB];
+        return (low + (high - low) * part) / sine;
       };
       let partner = -1;
       own.forEach(({ cell, along }, i) => {

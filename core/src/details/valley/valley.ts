@@ -85,7 +85,8 @@ function hostOf({ valley, a, b }: One): { context: PlaneContext; side: ValleySid
 function jointOf(one: One): Joint {
   const { valley } = one;
   const [a, b] = [sideOf(valley, valley.a), sideOf(valley, valley.b)];
-  const water = stationsOf(valley).map((at) => {
+  // at its head there is none yet
+  const water = [...stationsOf(valley), valley.line.trueLength].map((at) => {
     const { spreadA, spreadB } = waterAt(one, at);
     return { share: at / valley.line.trueLength, onA: spreadA, onB: spreadB };
   });
