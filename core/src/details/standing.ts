@@ -1,7 +1,7 @@
 import { buttLine, interfaceLines, lastCourseBelow } from '../covering/index.ts';
 import type { CourseLayout } from '../covering/index.ts';
 import type { Plane } from '../job/planes.ts';
-import type { Feature, FeatureOf, Job, PartOf } from '../job/schema.ts';
+import { type Feature, type FeatureOf, type Job, type PartOf, USUAL_WALL } from '../job/schema.ts';
 import { type Point, slopeFactor, slopeLength } from '../roof/index.ts';
 import { inches } from '../units/index.ts';
 import { type Block, type Front, type PlacedWall, blocksBehind, placeWalls } from './context.ts';
@@ -201,12 +201,7 @@ function addCrossGables(job: Job, plane: Plane, walls: PlacedWall[]): void {
         cladding: part.cladding,
         runsPastEave: part.projection > 0,
         foot: part.projection > 0 ? 'kick-out' : 'corner',
-        apronLeg: inches(5),
-        nailSide: 'deck',
-        fieldNails: 'clear-of-wall',
-        stepFlashing: null,
-        counter: 'reglet',
-        jointSpacing: inches(8 / 3),
+        ...USUAL_WALL,
       });
     }
   });

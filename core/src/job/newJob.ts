@@ -2,7 +2,16 @@ import { itemsOf } from '../catalog/index.ts';
 import { spaceEvenly } from '../details/skylight/opening.ts';
 import { inches, printLength } from '../units/index.ts';
 import type { Library } from './library.ts';
-import { type Feature, type FeatureOf, JOB_FORMAT_VERSION, type Job, type Part, type PlaneRecord, type Wall } from './schema.ts';
+import {
+  type Feature,
+  type FeatureOf,
+  JOB_FORMAT_VERSION,
+  type Job,
+  type Part,
+  type PlaneRecord,
+  USUAL_WALL,
+  type Wall,
+} from './schema.ts';
 
 /**
  * A fresh job to fill in: one slope without walls, the newest version of every code, trade-practice and house pack, and the first item
@@ -283,12 +292,7 @@ export function newWall(plane: { readonly walls: readonly Wall[]; readonly eaveL
     cladding: 'boards',
     runsPastEave: true,
     foot: 'kick-out',
-    apronLeg: inches(5),
-    nailSide: 'deck',
-    fieldNails: 'clear-of-wall',
-    stepFlashing: null,
-    counter: 'reglet',
-    jointSpacing: inches(8 / 3),
+    ...USUAL_WALL,
     cavityWall: CAVITY_WALL,
   };
 }

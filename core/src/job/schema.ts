@@ -69,6 +69,16 @@ const wallSchema = z.strictObject({
 });
 export type Wall = z.infer<typeof wallSchema>;
 
+/** How a wall is flashed where nobody has said otherwise. */
+export const USUAL_WALL = {
+  apronLeg: inches(5),
+  nailSide: 'deck',
+  fieldNails: 'clear-of-wall',
+  stepFlashing: null,
+  counter: 'reglet',
+  jointSpacing: inches(8 / 3),
+} as const satisfies Partial<Wall>;
+
 const id = z.string().regex(/^[a-z0-9-]{1,30}$/, { error: 'must be small letters, digits and dashes' });
 
 /** Along the slope, or level. */

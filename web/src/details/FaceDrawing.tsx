@@ -1,5 +1,6 @@
 import { type Facet, byLay } from '@ruvet/core';
 import { useWorkbench } from '../editor/context.ts';
+import { pathOf } from '../slope/develop.ts';
 
 const HEIGHT = 190;
 const NARROW = 300;
@@ -29,14 +30,7 @@ export function FaceDrawing({ facet }: { facet: Facet }) {
     left + (mirrored ? span.x1 - x : x - span.x0) * scale,
     HEIGHT - 18 - (y - span.low) * scale,
   ];
-  const path = (outline: readonly (readonly [number, number])[]): string =>
-    `M${outline
-      .map((point) =>
-        at(point)
-          .map((v) => v.toFixed(1))
-          .join(' '),
-      )
-      .join('L')}Z`;
+  const path = (outline: readonly (readonly [number, number])[]): string => pathOf([outline.map(at)]);
   const clip = `clip-${facet.id.replaceAll('/', '-')}`;
   const cutShort = Math.max(...facet.outline.map(([x]) => x)) > span.x1 + 1;
   return (

@@ -328,7 +328,7 @@ function SpreadFields({ feature }: { feature: FeatureOf<'skylight'> }) {
     <TextInput
       className="measure"
       size="sm"
-      label={label}
+      label={<span className="field-label">{label}</span>}
       aria-label={label}
       placeholder={placeholder}
       value={typed[key]}
@@ -357,17 +357,19 @@ function SpreadFields({ feature }: { feature: FeatureOf<'skylight'> }) {
   return (
     <details className="spread">
       <summary>Space units evenly between references</summary>
-      {field('from', labels.from, units.length(0))}
-      {field('to', labels.to, units.length(roof.eaveLength))}
-      {field('count', labels.count, '2')}
-      <Button variant="default" size="compact-sm" onClick={() => setError(spread())}>
-        Space evenly
-      </Button>
-      {error && (
-        <p className="field-error" role="alert">
-          {error}
-        </p>
-      )}
+      <div className="section-fields">
+        {field('from', labels.from, units.length(0))}
+        {field('to', labels.to, units.length(roof.eaveLength))}
+        {field('count', labels.count, '2')}
+        <Button variant="default" size="compact-sm" onClick={() => setError(spread())}>
+          Space evenly
+        </Button>
+        {error && (
+          <p className="field-error" role="alert">
+            {error}
+          </p>
+        )}
+      </div>
     </details>
   );
 }

@@ -1,9 +1,10 @@
 import { Button, SegmentedControl } from '@mantine/core';
 import { IconPrinter } from '@tabler/icons-react';
-import { CREWS, type PlanePlan, buttLine, crewOf, filterRunSheet, shortMarks } from '@ruvet/core';
+import { type Crew, type PlanePlan, buttLine, filterRunSheet, shortMarks } from '@ruvet/core';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useWorkbench } from '../editor/context.ts';
+import { CrewSelect, SlopeSelect } from '../runsheet/selects.tsx';
 import { tagsByCourse } from '../slope/StoryPole.tsx';
 
 /** Paper sizes with their printable area inside 12 mm margins, millimetres. */
@@ -15,11 +16,10 @@ export function PrintPage() {
   const { id } = useParams();
   const { job, plan, plane, units, findings } = useWorkbench();
   const [slope, setSlope] = useState(plan.planes.length > 1 ? '' : plane.id);
-  const [crew, setCrew] = useState('');
+  const [crew, setCrew] = useState<Crew>();
   const planes = plan.planes.filter(({ id: own }) => slope === '' || own === slope);
   const sheet = slope === '' ? plan.runSheet : planes[0]!.runSheet;
-  const crews = CREWS.filter((one) => sheet.some(({ lines }) => lines.some((line) => crewOf(line) === one)));
-  const groups = filterRunSheet(sheet, { ...(crew && { crew: CREWS.find((one) => one === crew)! }) });
+  const groups = filterRunSheet(sheet, { ...(crew && { crew }) });
   const names = new Map(plan.planes.map(({ id: own, name }) => [own, name]));
   const [paper, setPaper] = useState<Paper>(job.units === 'imperial' ? 'Letter' : 'A4');
   return (
@@ -34,24 +34,14 @@ export function PrintPage() {
           onChange={(value) => setPaper(value as Paper)}
           data={Object.keys(PAPERS)}
         />
-        {plan.planes.length > 1 && (
-          <select aria-label="Which slope" value={slope} onChange={(event) => setSlope(event.currentTarget.value)}>
-            <option value="">Whole roof</option>
-            {plan.planes.map(({ id: own, name }) => (
-              <option key={own} value={own}>
-                {name}
-              </option>
-            ))}
-          </select>
-        )}
-        <select aria-label="Which crew" value={crew} onChange={(event) => setCrew(event.currentTarget.value)}>
-          <option value="">Every crew</option>
-          {crews.map((one) => (
-            <option key={one} value={one}>
-              {one}
-            </option>
-          ))}
-        </select>
+        <SlopeSelect
+          value={slope}
+          onChange={(value) => {
+            setSlope(value);
+            setCrew(undefined);
+          }}
+        />
+        <CrewSelect sheet={sheet} value={crew} onChange={setCrew} />
         <Button leftSection={<IconPrinter size={16} />} onClick={() => print()}>
           Print
         </Button>

@@ -9,6 +9,7 @@ import {
   toPlan,
 } from '@ruvet/core';
 import { useWorkbench } from '../editor/context.ts';
+import { pathOf } from '../slope/develop.ts';
 import { useSize } from '../slope/viewport.ts';
 
 const MARGIN = 54;
@@ -29,14 +30,7 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
     size!.width / 2 + (x - (west + east) / 2) * scale,
     size!.height / 2 - (y - (north + south) / 2) * scale,
   ];
-  const path = (outline: readonly (readonly [number, number])[]): string =>
-    `M${outline
-      .map((point) =>
-        at(point)
-          .map((v) => v.toFixed(1))
-          .join(' '),
-      )
-      .join('L')}Z`;
+  const path = (outline: readonly (readonly [number, number])[]): string => pathOf([outline.map(at)]);
   const onChart = (roof: Plane, [x, y]: readonly [number, number]) =>
     at(toPlan(roof.joined.face, [x, y / slopeFactor(roof.pitch)]));
   const standing = new Map(
@@ -72,14 +66,7 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
         <svg width={size.width} height={size.height} role="img" aria-label="The roof from above, to scale">
           <rect width={size.width} height={size.height} className="film" />
           {plan.roof.map((roof) => {
-            const holes = roof.holes
-              .map(
-                (hole) =>
-                  `M${drawnHole(roof, hole)
-                    .map(([x, y]) => `${x.toFixed(1)} ${y.toFixed(1)}`)
-                    .join('L')}Z`,
-              )
-              .join('');
+            const holes = pathOf(roof.holes.map((hole) => drawnHole(roof, hole)));
             const [cx, cy, room] = named.get(roof.id)!;
             const [ax, ay] = fallOf(roof);
             const short = plan.planes.find(({ id }) => id === roof.id)!.mark.slice(0, -1);

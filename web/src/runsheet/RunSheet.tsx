@@ -1,8 +1,9 @@
 import { IconAlertTriangle, IconFlag3, IconUsers } from '@tabler/icons-react';
-import { CREWS, type Crew, type RunLine, crewOf, filterRunSheet } from '@ruvet/core';
+import { type Crew, type RunLine, filterRunSheet } from '@ruvet/core';
 import { memo, useEffect, useRef, useState } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
+import { CrewSelect, SlopeSelect } from './selects.tsx';
 
 /** The plan retold from the eave up; the marker stands after the last line laid. */
 export function RunSheet() {
@@ -11,12 +12,11 @@ export function RunSheet() {
   const [whole, setWhole] = useState(false);
   const [detail, setDetail] = useState('');
   const several = plan.planes.length > 1;
-  const [crew, setCrew] = useState<Crew | ''>('');
+  const [crew, setCrew] = useState<Crew>();
   const sheet = whole ? plan.runSheet : plane.runSheet;
   const groups = filterRunSheet(sheet, { ...(detail && { detail }), ...(crew && { crew }) });
   const all = sheet.flatMap(({ lines }) => lines);
   const details = [...new Set(all.map((line) => line.detail))];
-  const crews = CREWS.filter((one) => all.some((line) => crewOf(line) === one));
   const done = new Set(job.done);
   const names = new Map(plan.planes.map(({ id, name }) => [id, name]));
   const list = useRef<HTMLDivElement>(null);
@@ -35,26 +35,15 @@ export function RunSheet() {
   return (
     <div className="run-sheet" ref={list} role="region" aria-label="Run sheet" tabIndex={0}>
       <div className="run-tools">
-        {several && (
-          <select
-            aria-label="Which slope"
-            value={whole ? '' : plane.id}
-            onChange={(event) => {
-              const { value } = event.currentTarget;
-              setDetail('');
-              setCrew('');
-              setWhole(value === '');
-              if (value !== '' && value !== plane.id) setPlane(value);
-            }}
-          >
-            <option value="">Whole roof</option>
-            {plan.planes.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
-        )}
+        <SlopeSelect
+          value={whole ? '' : plane.id}
+          onChange={(value) => {
+            setDetail('');
+            setCrew(undefined);
+            setWhole(value === '');
+            if (value !== '' && value !== plane.id) setPlane(value);
+          }}
+        />
         <select aria-label="Which detail" value={detail} onChange={(event) => setDetail(event.currentTarget.value)}>
           <option value="">Every detail</option>
           {details.map((one) => (
@@ -63,20 +52,7 @@ export function RunSheet() {
             </option>
           ))}
         </select>
-        {crews.length > 1 && (
-          <select
-            aria-label="Which crew"
-            value={crew}
-            onChange={(event) => setCrew(CREWS.find((one) => one === event.currentTarget.value) ?? '')}
-          >
-            <option value="">Every crew</option>
-            {crews.map((one) => (
-              <option key={one} value={one}>
-                {one}
-              </option>
-            ))}
-          </select>
-        )}
+        <CrewSelect sheet={sheet} value={crew} onChange={setCrew} />
         {job.done.length > 0 && <span className="small quiet">{job.done.length} done</span>}
       </div>
       {groups.map((group) => (

@@ -1,4 +1,14 @@
-import { type Piece, type Role, buttLine, byLay, chalkLine, footprint } from '@ruvet/core';
+import {
+  type FeatureOf,
+  type Footprint,
+  type Piece,
+  type Role,
+  buttLine,
+  byLay,
+  chalkLine,
+  footprint,
+  slopeFactor,
+} from '@ruvet/core';
 import { memo, useMemo } from 'react';
 import type { Workbench } from '../editor/context.ts';
 import { type Sheet, UNFOLDED, coversOn, pathOf, piecePath, round, toSheet } from './develop.ts';
@@ -114,17 +124,11 @@ function Standing({ sheet, bench }: { sheet: Sheet; bench: Workbench }) {
         .map((feature) => {
           if (feature.kind === 'headwall') return null;
           const { x0, x1, from, to } = footprint(feature, sheet.plane);
-          return feature.kind === 'pipe' ? (
-            <ellipse
-              key={feature.id}
-              cx={(x0 + x1) / 2}
-              cy={(from + to) / 2}
-              rx={(x1 - x0) / 2}
-              ry={(to - from) / 2}
-              className="standing"
-              data-feature={feature.id}
-            />
-          ) : (
+          if (feature.kind === 'pipe' || feature.kind === 'standoffs')
+            return rounds(feature, { x0, x1, from, to }, sheet.plane.pitch).map(({ x, y, rx, ry }, i) => (
+              <ellipse key={`${feature.id}-${i}`} cx={x} cy={y} rx={rx} ry={ry} className="standing" data-feature={feature.id} />
+            ));
+          return (
             <rect
               key={feature.id}
               x={x0}
@@ -138,6 +142,19 @@ function Standing({ sheet, bench }: { sheet: Sheet; bench: Workbench }) {
         })}
     </>
   );
+}
+
+/** A pipe, or every leg of a grid: round and plumb, so longer up the slope than across. */
+function rounds(feature: FeatureOf<'pipe' | 'standoffs'>, foot: Footprint, pitch: number) {
+  const rx = feature.diameter / 2;
+  const ry = rx * slopeFactor(pitch);
+  if (feature.kind === 'pipe') return [{ x: (foot.x0 + foot.x1) / 2, y: (foot.from + foot.to) / 2, rx, ry }];
+  return Array.from({ length: feature.rows * feature.columns }, (_, i) => ({
+    x: foot.x0 + (i % feature.columns) * feature.spacingAcross,
+    y: foot.from + Math.floor(i / feature.columns) * feature.spacingUp,
+    rx,
+    ry,
+  }));
 }
 
 function WallFace({ x, side, from, to }: { x: number; side: 1 | -1; from: number; to: number }) {

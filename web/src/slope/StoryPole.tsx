@@ -63,25 +63,7 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
                 <text x={STICK - 5} y={y - 1} textAnchor="end" className="pole-distance">
                   {units.length(buttLine(layout, n))}
                 </text>
-                {tags.get(n)?.map((tag, t) =>
-                  tag.kind === 'metal' ? (
-                    <rect
-                      key={t}
-                      x={STICK + STICK_WIDTH + 4 + t * 12}
-                      y={y - 9}
-                      width={9}
-                      height={7}
-                      className="tag-metal"
-                      data-mark={tag.text}
-                    >
-                      <title>{tag.text}</title>
-                    </rect>
-                  ) : (
-                    <path key={t} d={`M${STICK + STICK_WIDTH + 4 + t * 12} ${y - 1}v-9l8 3l-8 3`} className="tag-hold">
-                      <title>To be seen before it is covered</title>
-                    </path>
-                  ),
-                )}
+                <CourseTags tags={tags.get(n) ?? []} y={y} />
               </>
             )}
           </g>
@@ -99,6 +81,35 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
         </g>
       ))}
     </g>
+  );
+}
+
+/** More squares than these beside a course would run over the drawing: one with their number stands for them. */
+const SQUARES = 3;
+const TAG = STICK + STICK_WIDTH + 4;
+
+function CourseTags({ tags, y }: { tags: readonly PoleTag[]; y: number }) {
+  const metal = tags.filter(({ kind }) => kind === 'metal');
+  const drawn = metal.length > SQUARES ? metal.slice(0, 1) : metal;
+  const flag = TAG + drawn.length * 12 + (metal.length > SQUARES ? 17 : 0);
+  return (
+    <>
+      {drawn.map(({ text }, i) => (
+        <rect key={text} x={TAG + i * 12} y={y - 9} width={9} height={7} className="tag-metal" data-mark={text}>
+          <title>{metal.length > SQUARES ? metal.map((one) => one.text).join(', ') : text}</title>
+        </rect>
+      ))}
+      {metal.length > SQUARES && (
+        <text x={TAG + 11} y={y - 2} className="tag-count">
+          ×{metal.length}
+        </text>
+      )}
+      {tags.some(({ kind }) => kind === 'hold') && (
+        <path d={`M${flag} ${y - 1}v-9l8 3l-8 3`} className="tag-hold">
+          <title>To be seen before it is covered</title>
+        </path>
+      )}
+    </>
   );
 }
 

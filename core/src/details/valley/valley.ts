@@ -620,21 +620,6 @@ export type ValleySummary = Pick<
 
 export const summariseValley = (valley: Valley): ValleySummary => {
   const { id, key, name, a, b, style, through, asked, flowA, flowB, areaA, areaB, line, openLow, openHigh } = valley;
-  return {
-    id,
-    key,
-    name,
-    a,
-    b,
-    style,
-    ...(through === undefined ? {} : { through }),
-    asked,
-    flowA,
-    flowB,
-    areaA,
-    areaB,
-    line,
-    openLow,
-    openHigh,
-  } as ValleySummary;
+  return { id, key, name, a, b, style, through, asked, flowA, flowB, areaA, areaB, line, openLow, openHigh };
+};
 };
