@@ -622,4 +622,3 @@ export const summariseValley = (valley: Valley): ValleySummary => {
   const { id, key, name, a, b, style, through, asked, flowA, flowB, areaA, areaB, line, openLow, openHigh } = valley;
   return { id, key, name, a, b, style, through, asked, flowA, flowB, areaA, areaB, line, openLow, openHigh };
 };
-};
