@@ -1,0 +1,61 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import type { Locator, Page } from 'playwright-core';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { type Stage, openPage, openStage } from './harness.ts';
+
+let stage: Stage;
+beforeAll(async () => {
+  stage = await openStage();
+});
+afterAll(() => stage.close());
+
+/** A further page beside the scene's own. */
+export const secondPage = async (): Promise<Page> => (await openPage(stage)).page;
+
+/** One test in a page of its own: it fails when the page throws or logs an error. */
+export function scene(name: string, body: (page: Page) => Promise<void>, viewport?: { width: number; height: number }): void {
+  it(name, async () => {
+    const { page, errors } = await openPage(stage, viewport);
+    await body(page);
+    expect(errors).toEqual([]);
+    await page.context().close();
+  });
+}
+
+/** What the page shows comes after a worker has planned: every reading is asked again until it is as expected. */
+export const shows = (read: () => Promise<unknown>): ReturnType<typeof expect.poll> => expect.poll(read, { timeout: 20_000 });
+/** How many there are, asked again until it is as expected. */
+export const count = (found: Locator): ReturnType<typeof expect.poll> => shows(() => found.count());
+/** A field's text, asked again until it is as expected. */
+export const field = (within: Page | Locator, label: string): ReturnType<typeof expect.poll> =>
+  shows(() => within.getByLabel(label, { exact: true }).inputValue());
+
+export async function type(within: Page | Locator, label: string, text: string): Promise<void> {
+  const found = within.getByLabel(label, { exact: true });
+  await found.fill(text);
+  await found.press('Enter');
+}
+
+export async function openJob(page: Page, name: string): Promise<void> {
+  await page.getByText(name, { exact: true }).first().click();
+  await page.locator('.slope-drawing').waitFor();
+}
+
+export async function newJob(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'New job' }).first().click();
+  await page.locator('.slope-drawing').waitFor();
+}
+
+export const view = (page: Page, name: string): Promise<void> => page.getByRole('link', { name, exact: true }).click();
+
+export const saved = (page: Page): Promise<void> =>
+  page
+    .getByRole('status')
+    .filter({ hasText: /^Saved$/ })
+    .waitFor();
+
+/** The accessibility rules, each fault with the view and the place it is at. */
+export async function accessible(page: Page, what: string): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map(({ id, nodes }) => `${what}: ${id} at ${nodes[0]?.target.join(' ')}`)).toEqual([]);
+}
