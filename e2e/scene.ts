@@ -59,3 +59,6 @@ export async function accessible(page: Page, what: string): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).analyze();
   expect(violations.map(({ id, nodes }) => `${what}: ${id} at ${nodes[0]?.target.join(' ')}`)).toEqual([]);
 }
+
+/** Until the roof is planned as it now stands and the water has judged it. */
+export const judged = (page: Page): Promise<void> => page.locator('.findings[aria-busy="false"]').waitFor();

@@ -1,6 +1,6 @@
 import type { Locator, Page } from 'playwright-core';
 import { describe } from 'vitest';
-import { accessible, count, field, newJob, openJob, saved, scene, shows, type, view } from './scene.ts';
+import { accessible, count, field, judged, newJob, openJob, saved, scene, shows, type, view } from './scene.ts';
 
 /** A group of fields by its title. */
 const group = (page: Page, title: string): Locator =>
@@ -107,8 +107,7 @@ describe('the whole Ringing House, entered by hand from the measure sheet', () =
     await page.getByLabel('V1: style', { exact: true }).selectOption('open');
     await page.getByText('8 1/8"').first().waitFor();
     // the water has its say on every slope: nothing leaks
-    await page.locator('.plan-summary').waitFor();
-    await page.waitForFunction(`!document.querySelector('.judging')`);
+    await judged(page);
     await count(page.getByText(/^leaks$/)).toBe(0);
   });
 });
@@ -132,7 +131,7 @@ describe('a hip roof with a dormer', () => {
     await detail(page, 'D1');
     await shows(() => figure(page, 'Steps a side')).toContain('13, courses 9 to 21');
     await shows(() => figure(page, 'V1 empties on to')).toContain('course 21');
-    await page.waitForFunction(`!document.querySelector('.judging')`);
+    await judged(page);
     await count(page.getByText(/^(leaks|breaks a rule)$/)).toBe(0);
   });
 });
@@ -141,6 +140,7 @@ describe('the demo house', () => {
   scene('is stepped through slope by slope; a feature is dragged on to a butt line and the plan follows', async (page) => {
     await openHouse(page);
     await slope(page, 'North plane');
+    await judged(page);
     await page.getByLabel('Fit the height').click();
     const flue = page.locator('.standing[data-feature="P1"]').first();
     const box = (await flue.boundingBox())!;
@@ -152,6 +152,7 @@ describe('the demo house', () => {
     await field(page, 'P1: eave edge to its centre').not.toBe(`7'-0"`);
     await page.getByRole('button', { name: 'Undo' }).click();
     await field(page, 'P1: eave edge to its centre').toBe(`7'-0"`);
+    await judged(page);
     // dropped where it cannot stand it stays, and a sentence says why
     await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
     await page.mouse.down();
@@ -185,13 +186,7 @@ describe('the demo house', () => {
     await page.locator('.paper-pole').first().waitFor();
     const poles = async (): Promise<(string | undefined)[]> =>
       (await page.locator('.paper-pole h2').allInnerTexts()).map((title) => title.split(':')[0]);
-    await shows(poles).toEqual([
-      'South plane',
-      'North plane',
-      'Cross gable, west slope',
-      'Cross gable, east slope',
-      'Porch',
-    ]);
+    await shows(poles).toEqual(['South plane', 'North plane', 'Cross gable, west slope', 'Cross gable, east slope', 'Porch']);
     await page.getByLabel('Which slope').selectOption({ label: 'Porch' });
     await shows(poles).toEqual(['Porch']);
     await page.getByLabel('Which crew').selectOption('cladders');

@@ -6,9 +6,10 @@ import {
   type Job,
   type Library,
   type Plan,
+  type Plane,
   type RuleKey,
   dryInMarks,
-  planJob,
+  planesOf,
   readJob,
 } from '@ruvet/core';
 import { useEffect, useMemo, useState } from 'react';
@@ -19,13 +20,14 @@ import { LapBench } from '../lapbench/LapBench.tsx';
 import { OrderPage } from '../order/OrderPage.tsx';
 import { PrintPage } from '../print/PrintPage.tsx';
 import { RoofPage } from '../roof/RoofPage.tsx';
+import { type Planning, usePlan } from '../planning/usePlan.ts';
 import { useWater } from '../water/useWater.ts';
 import { withWater } from '../water/findings.ts';
 import { WhoSays } from '../rules/WhoSays.tsx';
 import { type Workbench, WorkbenchContext, unitsFor, useWorkbench } from './context.ts';
 import { SlopePage } from './SlopePage.tsx';
 import { TopBar } from './TopBar.tsx';
-import { useJobEditor } from './useJobEditor.ts';
+import { type JobEditor, useJobEditor } from './useJobEditor.ts';
 
 const VIEWS = ['roof', 'details', 'bench', 'order'] as const;
 
@@ -72,21 +74,47 @@ function Refused({ sentences }: { sentences: readonly string[] }) {
 }
 
 function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job; library: Library }) {
+  const editor = useJobEditor(stored, initial, library);
+  const planning = usePlan(editor.job, library);
+  const slopes = useMemo(() => planesOf(editor.job).planes, [editor.job]);
+  // until a slope that is new is planned, or one that is gone has left the plan, only what both know is shown
+  const known = planning.plan?.planes.some(({ id }) => slopes.some((slope) => slope.id === id));
+  if (planning.plan && known)
+    return (
+      <PlannedJob id={stored.id} editor={editor} library={library} planning={planning} plan={planning.plan} slopes={slopes} />
+    );
+  return planning.problem ? (
+    <Refused sentences={[notPlanned(planning.problem)]} />
+  ) : (
+    <p className="waiting">Planning the roof…</p>
+  );
+}
+
+const notPlanned = (problem: string): string =>
+  `This roof could not be planned (${problem}). Undo the last change, or change a measure.`;
+
+type Planned = {
+  id: string;
+  editor: JobEditor;
+  library: Library;
+  planning: Planning;
+  plan: Plan;
+  /** The job's slopes as they are measured now, ahead of the plan. */
+  slopes: readonly Plane[];
+};
+
+function PlannedJob({ id: jobId, editor, library, planning, plan, slopes }: Planned) {
   const { view } = useParams();
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const editor = useJobEditor(stored, initial, library);
   const { job } = editor;
-  const plan = useMemo(() => planJob(job, library), [job, library]);
   const [planeId, setPlane] = useState<string>();
-  const at = Math.max(
-    0,
-    plan.planes.findIndex(({ id }) => id === planeId),
-  );
-  const plane = plan.planes[at]!;
-  const roof = plan.roof[at]!;
+  const shown = plan.planes.filter(({ id }) => slopes.some((slope) => slope.id === id));
+  const plane = shown.find(({ id }) => id === planeId) ?? shown[0]!;
+  const roof = plan.roof.find(({ id }) => id === plane.id)!;
+  const measured = slopes.find(({ id }) => id === plane.id)!;
   const recordIn = (draft: Job) => draft.parts.flatMap(({ planes }) => planes).find(({ id }) => id === plane.id)!;
-  const partIn = (draft: Job) => draft.parts.find(({ id }) => id === roof.part)!;
+  const partIn = (draft: Job) => draft.parts.find(({ id }) => id === measured.part)!;
   const lines = useMemo(() => plane.runSheet.flatMap((group) => group.lines), [plane]);
   const lineOf = useMemo(
     () => new Map(lines.flatMap(({ pieces, line }) => pieces.map((mark) => [mark, line] as const))),
@@ -128,9 +156,11 @@ function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job
     library,
     plan,
     findings,
-    judged: water.answer !== undefined && water.progress === undefined,
+    planned: planning.current,
+    judged: planning.current && water.current,
     plane,
     roof,
+    measured,
     part: partIn(job),
     setPlane: (id) => {
       setPlane(id);
@@ -162,7 +192,7 @@ function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job
     goTo: (finding: Finding) => {
       if (finding.id.startsWith('water.')) {
         choose(finding.piece);
-        void navigate(`/jobs/${stored.id}/bench`);
+        void navigate(`/jobs/${jobId}/bench`);
         return;
       }
       const found = finding.piece === undefined ? undefined : pieces.get(finding.piece);
@@ -187,6 +217,11 @@ function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job
       ) : (
         <div className="bench">
           <TopBar view={VIEWS.find((one) => one === view) ?? 'slope'} />
+          {planning.problem && (
+            <p role="alert" className="refusal">
+              {notPlanned(planning.problem)}
+            </p>
+          )}
           {view === 'order' ? (
             <OrderPage />
           ) : view === 'bench' ? (

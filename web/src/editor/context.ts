@@ -29,11 +29,15 @@ export type Workbench = {
   readonly plan: Plan;
   /** The plan's findings and what the water found, worst first. */
   readonly findings: readonly Finding[];
-  /** The water has judged this very plan. */
+  /** The plan is of this very job; while a change is being planned it is the plan before. */
+  readonly planned: boolean;
+  /** The plan is of this very job, and the water has judged it. */
   readonly judged: boolean;
-  /** The slope looked at: its plan, its shape, and the part of the roof it belongs to. */
+  /** The slope looked at: its plan, its shape as planned, and the part of the roof it belongs to. */
   readonly plane: PlanePlan;
   readonly roof: Plane;
+  /** The same slope as it is measured now, for the fields: ahead of the plan. */
+  readonly measured: Plane;
   readonly part: Part;
   setPlane(id: string): void;
   /** The slope's record and its part in a draft of the job. */

@@ -12,28 +12,33 @@ const ICON: Record<Severity, typeof IconEye> = {
 
 /** What is wrong, worst first; a tap shows the piece. */
 export function Findings() {
-  const { findings, judged, plane, goTo, units, chosen } = useWorkbench();
+  const { findings, planned, judged, plane, goTo, units, chosen } = useWorkbench();
   const [open, setOpen] = useState(false);
   const summary = `${plane.courses} courses at ${units.cut(plane.layout.exposure)}${plane.walls.map((wall) => ` · ${wall.id} ${wall.pieces} steps`).join('')}${plane.barrier ? ` · ice barrier ${units.cut(plane.barrier.needed)}, ${plane.barrier.rows.length} rows` : ''}`;
   return (
-    <div className="findings">
+    <div className="findings" aria-busy={!judged}>
       <p className="plan-summary fig">{summary}</p>
-      {findings.length === 0 && !judged ? (
-        <p className="quiet">The water is running…</p>
-      ) : findings.length === 0 ? (
-        <p className="findings-none">
-          <IconCircleCheck size={16} aria-hidden /> Sheds, and keeps the rules
-        </p>
-      ) : (
-        <button
-          type="button"
-          className={`findings-count ${findings[0]!.severity.replaceAll(' ', '-')}`}
-          aria-expanded={open}
-          onClick={() => setOpen(!open)}
-        >
-          {findings.length} {findings.length === 1 ? 'finding' : 'findings'}
-        </button>
-      )}
+      <div className="findings-state">
+        {findings.length > 0 && (
+          <button
+            type="button"
+            className={`findings-count ${findings[0]!.severity.replaceAll(' ', '-')}`}
+            aria-expanded={open}
+            onClick={() => setOpen(!open)}
+          >
+            {findings.length} {findings.length === 1 ? 'finding' : 'findings'}
+          </button>
+        )}
+        {!judged ? (
+          <p className="quiet">{planned ? 'The water is running…' : 'Planning…'}</p>
+        ) : (
+          findings.length === 0 && (
+            <p className="findings-none">
+              <IconCircleCheck size={16} aria-hidden /> Sheds, and keeps the rules
+            </p>
+          )
+        )}
+      </div>
       {(open || (findings[0] && findings[0].severity !== 'worth a look')) && findings.length > 0 && (
         <ol className="findings-list" aria-label="Findings">
           {(open ? findings : findings.slice(0, 1)).map((finding) => {

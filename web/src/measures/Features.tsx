@@ -54,7 +54,7 @@ const KINDS = [
 
 /** What stands on the slope looked at. */
 export function Features() {
-  const { job, roof, editor } = useWorkbench();
+  const { job, measured: roof, editor } = useWorkbench();
   const [error, setError] = useState<string>();
   return (
     <>
@@ -131,7 +131,7 @@ const TO: Record<Exclude<Feature['kind'], 'headwall'>, { across: string; up: str
 
 /** Where it is, from the ends and the eave as the tape was held. */
 function PlaceFields({ feature, index }: { feature: Exclude<Feature, { kind: 'headwall' }>; index: number }) {
-  const { plane, roof } = useWorkbench();
+  const { plane, measured: roof } = useWorkbench();
   const target = (draft: Job) => draft.features[index] as typeof feature;
   const words = TO[feature.kind];
   return (
@@ -321,7 +321,7 @@ function SkylightFields(props: Of<'skylight'>) {
 
 /** Several units alike with equal gaps between two references, as they are set out from inside. */
 function SpreadFields({ feature }: { feature: FeatureOf<'skylight'> }) {
-  const { editor, units, roof } = useWorkbench();
+  const { editor, units, measured: roof } = useWorkbench();
   const [typed, setTyped] = useState({ from: '', to: '', count: '2' });
   const [error, setError] = useState<string>();
   const field = (key: keyof typeof typed, label: string, placeholder: string) => (

@@ -12,7 +12,7 @@ const named = (items: readonly Item[]) => items.map(({ id, name, maker }) => ({ 
 /** What the tape brought back: the slope, its covering, what goes under it, and the walls it meets. */
 export function Measures() {
   const { job, library } = useWorkbench();
-  const { roof } = useWorkbench();
+  const { measured: roof } = useWorkbench();
   const options = (kind: ItemKind) => named(itemsOf(library.catalog, kind));
   return (
     <form className="measures" aria-label="Measures" onSubmit={(event) => event.preventDefault()}>
@@ -93,7 +93,7 @@ export function Measures() {
 }
 
 function SlopeSection() {
-  const { roof, part, recordIn, job } = useWorkbench();
+  const { measured: roof, part, recordIn, job } = useWorkbench();
   // what the other slopes make of its edges (hips, valleys, a ridge they share) is not asked
   const ends = roof.edges.filter(({ kind }) => kind === 'rake').map(({ from }) => from[0]);
   return (
@@ -163,7 +163,7 @@ const END_OPTIONS = [
 ] as const;
 
 function WallSection({ wall, index }: { wall: Wall; index: number }) {
-  const { editor, plane, roof, library, recordIn } = useWorkbench();
+  const { editor, plane, measured: roof, library, recordIn } = useWorkbench();
   const at = (draft: Job): Wall => recordIn(draft).walls[index]!;
   return (
     <Section
@@ -343,7 +343,7 @@ function WallFlow({ id }: { id: string }) {
 }
 
 function AddWall() {
-  const { editor, roof, job, recordIn } = useWorkbench();
+  const { editor, measured: roof, job, recordIn } = useWorkbench();
   const none = roof.walls.length === 0 && job.features.length === 0 && job.parts.length === 1;
   const [error, setError] = useState<string>();
   return (

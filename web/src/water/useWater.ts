@@ -21,13 +21,14 @@ type AnswerOf<K extends Kind> = Extract<Answer, { what: K }>;
 
 /**
  * Asks the water in a worker of its own; a new question cancels the one before. `ask` undefined asks nothing. The last answer stays
- * until the next one is there.
+ * until the next one is there; `current` tells whether it is this question's.
  */
 export function useWater<K extends Kind>(
   ask: Extract<Ask, { what: K }> | undefined,
   key: string,
-): { answer: AnswerOf<K> | undefined; progress: number | undefined; cancel: () => void } {
+): { answer: AnswerOf<K> | undefined; current: boolean; progress: number | undefined; cancel: () => void } {
   const [answer, setAnswer] = useState<AnswerOf<K>>();
+  const [judged, setJudged] = useState<{ assembly: Assembly; key: string }>();
   const [progress, setProgress] = useState<number>();
   const running = useRef<Worker>(undefined);
   useEffect(() => {
@@ -43,6 +44,7 @@ export function useWater<K extends Kind>(
       if (data.what === 'progress') setProgress(data.share);
       else {
         setAnswer(data as AnswerOf<K>);
+        setJudged({ assembly: ask.assembly, key });
         setProgress(undefined);
         worker.terminate();
       }
@@ -55,5 +57,5 @@ export function useWater<K extends Kind>(
     running.current?.terminate();
     setProgress(undefined);
   };
-  return { answer, progress, cancel };
+  return { answer, current: judged?.assembly === ask?.assembly && judged?.key === key, progress, cancel };
 }

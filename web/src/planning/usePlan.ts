@@ -1,0 +1,48 @@
+import type { Job, Library, Plan } from '@ruvet/core';
+import { useEffect, useRef, useState } from 'react';
+import type { Answer, Ask } from './worker.ts';
+
+export type Planning = {
+  /** The newest plan there is. It stays until the next one comes. */
+  readonly plan: Plan | undefined;
+  /** The plan is of this very job. */
+  readonly current: boolean;
+  /** Why the newest job could not be planned. */
+  readonly problem: string | undefined;
+};
+
+/** What a plan depends on: ticking a line as done, or another name, changes nothing about the roof. */
+const roofOf = (job: Job): string => JSON.stringify({ ...job, name: '', note: '', done: [] });
+
+/** Plans the job in a worker, so that typing never waits. Of the jobs that come while it plans, only the newest is planned next. */
+export function usePlan(job: Job, library: Library): Planning {
+  const [plan, setPlan] = useState<Plan>();
+  const [answered, setAnswered] = useState<{ readonly roof: string; readonly problem?: string }>();
+  const ask = useRef<(job: Job, roof: string) => void>(undefined);
+  const roof = roofOf(job);
+  useEffect(() => {
+    const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
+    let planning: string | undefined;
+    let next: { job: Job; roof: string } | undefined;
+    const send = (job: Job, roof: string): void => {
+      planning = roof;
+      worker.postMessage({ job, library } satisfies Ask);
+    };
+    ask.current = (job, roof) => {
+      if (planning === undefined) send(job, roof);
+      else next = planning === roof ? undefined : { job, roof };
+    };
+    worker.addEventListener('message', ({ data }: MessageEvent<Answer>) => {
+      if ('plan' in data) setPlan(data.plan);
+      setAnswered({ roof: planning!, ...('problem' in data && { problem: data.problem }) });
+      planning = undefined;
+      if (next) send(next.job, next.roof);
+      next = undefined;
+    });
+    return () => worker.terminate();
+  }, [library]);
+  // what else the job says has no part in its plan
+  useEffect(() => ask.current?.(job, roof), [roof, library]);
+  const here = answered?.roof === roof;
+  return { plan, current: here && answered.problem === undefined, problem: here ? answered.problem : undefined };
+}
