@@ -1,13 +1,17 @@
-import { type Finding, mm } from '../assembly/index.ts';
+import { type Finding, cut, mm } from '../assembly/index.ts';
 import type { PlaneContext } from './context.ts';
+import { inches } from '../units/index.ts';
 import type { Valley } from './valley/index.ts';
+
+/** Creep that every default plan has in hand. */
+const COVER = inches(2);
 
 /** How near two slopes of one part may miss each other before it is said. */
 const MISS = 13;
 
 /** What no single detail sees: something standing in the path of a valley, a roof that splits a slope. */
 export function meetingFindings(contexts: readonly PlaneContext[], valleys: readonly Valley[]): Finding[] {
-  const findings: Finding[] = [];
+  const findings: Finding[] = oppositeWays(valleys);
   for (const context of contexts) {
     if (context.plane.joined.parts > 1)
       findings.push({
@@ -36,4 +40,25 @@ export function meetingFindings(contexts: readonly PlaneContext[], valleys: read
     }
   }
   return findings;
+}
+
+/** The two valleys of one gable, decided to run opposite ways: at the head, where they meet, the cover is short. */
+function oppositeWays(valleys: readonly Valley[]): Finding[] {
+  return valleys.flatMap((one, i) =>
+    valleys.slice(i + 1).flatMap((other): Finding[] => {
+      const shared = [one.a, one.b].find((plane) => plane === other.a || plane === other.b);
+      const highOf = ({ sides }: Valley) => sides.find(({ plane }) => plane === shared)?.side.high;
+      const [p, q] = [highOf(one), highOf(other)];
+      if (!p || !q || Math.hypot(p[0] - q[0], p[1] - q[1]) > 1) return [];
+      if (!one.through || !other.through || (one.through === shared) === (other.through === shared)) return [];
+      return [
+        {
+          id: `${one.id}.${other.id}.opposite`,
+          severity: 'worth a look',
+          sentence: [`${one.id} and ${other.id} end at the same ridge and run opposite ways: there the cover over the lining is under `, cut(COVER), '.'], // prettier-ignore
+          fix: ['Run both the same way.'],
+        },
+      ];
+    }),
+  );
 }

@@ -177,6 +177,38 @@ describe('roofs put together', () => {
     expect(plan(job).pieces.filter(({ role }) => role === 'kickOut')).toHaveLength(0);
   });
 
+  it('a cross gable as high as the roof it runs into: both stay whole slopes, their ridges meet, nothing leaks', () => {
+    const made = plan(
+      crossed((job) => {
+        const [main, cross] = job.parts;
+        if (cross!.kind === 'crossGable') Object.assign(cross!, { halfWidth: inches(120), pitch: main!.pitch });
+      }),
+    );
+    expect(made.roof.map(({ joined }) => joined.parts)).toEqual([1, 1, 1, 1]);
+    expect(made.findings).toEqual([]);
+    // 10 ft level at 6/12 is 134 3/16 in of slope: 24 courses at 5 5/8 in on every slope
+    expect(made.planes.map(({ courses }) => courses)).toEqual([24, 24, 24, 24]);
+    // over 10 ft each way at 6/12 a valley rises 5 ft: the root of 120 squared twice and 60 squared is 15 ft
+    for (const { line } of made.valleys) expect(toInches(line.trueLength)).toBeCloseTo(180, 0);
+    // the highest course of the main slope lies in two stretches, one beside either valley
+    const highest = made.pieces.find(({ mark }) => mark === 'S-C24')!;
+    expect(highest.covers.filter(({ facet }) => facet === 'south')).toHaveLength(2);
+    expect(sheds(made, 'south')).toBe('clean');
+  });
+
+  it('the two valleys of one gable run the same way by their water together; decided otherwise, it is said', () => {
+    const job = dormered('hip', (dormer) => void (dormer.centre = inches(150)));
+    const made = plan(job);
+    const through = made.valleys.map((valley) => valley.through);
+    const host = made.roof[0]!.id;
+    expect(new Set(through.map((plane) => plane === host)).size).toBe(1);
+    expect(made.findings.some(({ id }) => id.endsWith('.opposite'))).toBe(false);
+    const [first] = made.valleys;
+    const other = first!.through === host ? first!.b : host;
+    job.valleys[first!.key] = valleyOf('closed cut', other);
+    expect(plan(job).findings.find(({ id }) => id === 'V1.V2.opposite')!.severity).toBe('worth a look');
+  });
+
   it('a dormer: front, two sidewalls, two valleys, told on a sheet of its own', () => {
     const made = plan(dormered());
     expect([steps(made, 'D1L'), steps(made, 'D1R')]).toEqual([13, 13]);

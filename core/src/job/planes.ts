@@ -127,6 +127,12 @@ function hipFaces(part: PartOf<'hip'>): Made[] {
   return faces;
 }
 
+/**
+ * A ridge that meets the host's top ends this far short of it in plan, and is that much lower: less than a tape tells. The host's slope
+ * stays in one piece, joined by so narrow a neck above the head of the valleys.
+ */
+const NECK = 0.5;
+
 /** Two slopes whose ridge runs up the host's slope, from `start` (level, along the host's fall) until the ridge meets the host. */
 function gableOn(
   part: PartOf<'crossGable'> | PartOf<'dormer'>,
@@ -136,17 +142,19 @@ function gableOn(
   eave: number,
 ): Made[] | string {
   const ridge = eave + half * part.pitch;
-  const end = (ridge - host.place.height) / host.pitch;
   const run = Math.max(...host.outline.map(([, v]) => v));
-  if (end > run - 25.4)
-    return `${part.name}, pitch: its ridge comes out at or above the top of ${record.name}; make it narrower, flatter or lower.`;
+  const meets = (ridge - host.place.height) / host.pitch;
+  if (meets > run + NECK)
+    return `${part.name}, pitch: its ridge comes out above the top of ${record.name}; make it narrower, flatter or lower.`;
+  const end = Math.min(meets, run - NECK);
+  const height = eave - (meets - end) * host.pitch;
   if (end <= start + 1) return `${part.name}: its ridge does not reach the slope it is to stand on.`;
   const length = end - start;
   const corner = (u: number, v: number): Point => toPlan(host, [u, v]);
   const { facing } = host.place;
   // seen from outside the left-hand slope (facing the host's left) has its upper end on the left, the right-hand one on the right
-  const leftPlace: RoofPlace = { origin: corner(part.centre - half, end), facing: turned(facing, 90), height: eave };
-  const rightPlace: RoofPlace = { origin: corner(part.centre + half, start), facing: turned(facing, -90), height: eave };
+  const leftPlace: RoofPlace = { origin: corner(part.centre - half, end), facing: turned(facing, 90), height };
+  const rightPlace: RoofPlace = { origin: corner(part.centre + half, start), facing: turned(facing, -90), height };
   return [
     faceOf(part, part.planes[0]!, leftPlace, rectangle(0, 0, length, half)),
     faceOf(part, part.planes[1]!, rightPlace, rectangle(0, 0, length, half)),

@@ -200,17 +200,17 @@ function ValleyFields({ id }: { id: string }) {
         <>
           <ChoiceField
             label={`${id}: runs through`}
-            hint={`By the water: ${name(valley.asked)}`}
+            hint={`By the water: ${name(valley.asked.plane)}`}
             value={valley.through}
             options={[valley.a, valley.b].map((plane) => ({ value: plane, label: name(plane) }))}
             set={(draft, plane) =>
               void (draft.valleys[valley.key] = {
                 ...choice,
-                through: plane === valley.asked ? null : { plane, reason: 'chosen on the roof' },
+                through: plane === valley.asked.plane ? null : { plane, reason: 'chosen on the roof' },
               })
             }
           />
-          {job.valleys[valley.key]?.through && valley.through !== valley.asked && (
+          {job.valleys[valley.key]?.through && valley.through !== valley.asked.plane && (
             <TextField
               label={`${id}: why that way round`}
               value={job.valleys[valley.key]!.through!.reason}

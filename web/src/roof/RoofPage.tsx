@@ -95,8 +95,8 @@ export function RoofPage() {
                   </span>
                   {valley.through && (
                     <span className="quiet small">
-                      {plan.planes.find(({ id: own }) => own === valley.through)?.name} runs through: it brings{' '}
-                      {valley.through === valley.asked ? 'less' : 'more'} water
+                      {plan.planes.find(({ id: own }) => own === valley.through)?.name} runs through:{' '}
+                      {valley.through === valley.asked.plane ? valley.asked.because : 'decided on site'}
                     </span>
                   )}
                 </li>

@@ -2,6 +2,7 @@ import { type CourseLayout, lastCourseBelow } from '../../covering/index.ts';
 import type { Plane } from '../../job/planes.ts';
 import type { Job, ValleyStyle } from '../../job/schema.ts';
 import {
+  type FaceEdge,
   type Point,
   type SharedLine,
   drainedInto,
@@ -40,13 +41,26 @@ export type Valley = {
   readonly flowB: number;
   /** The slope whose shingles run through, by the water or as decided; undefined for an open valley. */
   readonly through: string | undefined;
-  /** What the water asks for. */
-  readonly asked: string;
+  /** The slope that would run through by the water, and why that one. */
+  readonly asked: { readonly plane: string; readonly because: string };
   /** Half the open width at its lower and upper end; 0 where it is closed. */
   readonly openLow: number;
   readonly openHigh: number;
   readonly sides: readonly { readonly plane: string; readonly side: ValleySide }[];
 };
+
+/** Two slopes that meet in a valley: its edge on either, plan area draining into it from either, and its upper end in plan. */
+type Met = {
+  readonly a: Plane;
+  readonly b: Plane;
+  readonly edge: FaceEdge;
+  readonly back: FaceEdge;
+  readonly areaA: number;
+  readonly areaB: number;
+  readonly head: Point;
+};
+
+const distance = (p: Point, q: Point): number => Math.hypot(p[0] - q[0], p[1] - q[1]);
 
 /** Every valley of the roof, numbered from the west. */
 export function findValleys(
@@ -56,32 +70,43 @@ export function findValleys(
   layouts: ReadonlyMap<string, CourseLayout>,
 ): Valley[] {
   const found = planes.flatMap((a, i) =>
-    a.edges.flatMap((edge) => {
+    a.edges.flatMap((edge): Met[] => {
       if (edge.kind !== 'valley') return [];
       const b = planes.find(({ id }) => id === edge.other);
       if (!b || planes.indexOf(b) <= i) return [];
       const back = b.edges.find(({ kind, other }) => kind === 'valley' && other === a.id);
-      return back ? [{ a, b, edge, back }] : [];
+      if (!back) return [];
+      const [x, y] = edge.from[1] > edge.to[1] ? edge.from : edge.to;
+      return [
+        {
+          a,
+          b,
+          edge,
+          back,
+          areaA: drainedInto(a.joined, edge.from, edge.to),
+          areaB: drainedInto(b.joined, back.from, back.to),
+          head: toPlan(a.joined.face, [x, y / slopeFactor(a.pitch)]),
+        },
+      ];
     }),
   );
-  const middle = ({ a, edge }: (typeof found)[number]): Point => {
+  const middle = ({ a, edge }: Met): Point => {
     const k = slopeFactor(a.pitch);
     return toPlan(a.joined.face, [(edge.from[0] + edge.to[0]) / 2, (edge.from[1] + edge.to[1]) / 2 / k]);
   };
   return found
     .sort((p, q) => middle(p)[0] - middle(q)[0] || middle(p)[1] - middle(q)[1])
-    .map(({ a, b, edge, back }, i): Valley => {
+    .map((met, i): Valley => {
+      const { a, b, edge, back, areaA, areaB } = met;
       const id = `V${i + 1}`;
       const key = `${a.id}+${b.id}`;
       const choice = job.valleys[key];
       const style = choice?.style ?? 'closed cut';
       const k = slopeFactor(a.pitch);
       const line = measureLine(a.joined.face, toPlan(a.joined.face, [edge.from[0], edge.from[1] / k]), toPlan(a.joined.face, [edge.to[0], edge.to[1] / k])); // prettier-ignore
-      const areaA = drainedInto(a.joined, edge.from, edge.to);
-      const areaB = drainedInto(b.joined, back.from, back.to);
       const [flowA, flowB] = [runoff(job.site.rainPerHour, areaA), runoff(job.site.rainPerHour, areaB)];
-      const asked = lessWater(a, areaA, b, areaB);
-      const through = style === 'open' ? undefined : (choice?.through?.plane ?? asked);
+      const asked = lessWater(found, met);
+      const through = style === 'open' ? undefined : (choice?.through?.plane ?? asked.plane);
       const rules = rulesOf.get(a.id)!;
       const openHigh = style === 'open' ? leastOf(rules, 'valley.openTop') / 2 : 0;
       const openLow = style === 'open' ? openHigh + (leastOf(rules, 'valley.widening') * (line.trueLength / FOOT)) / 2 : 0;
@@ -135,14 +160,34 @@ export function findValleys(
     });
 }
 
-/** The slope that brings less water into a valley; at a tie the flatter one, then the lower one. */
-function lessWater(a: Plane, areaA: number, b: Plane, areaB: number): string {
-  const tie = Math.max(areaA, areaB) * 0.01;
-  if (Math.abs(areaA - areaB) > tie) return areaA < areaB ? a.id : b.id;
-  if (Math.abs(a.pitch - b.pitch) > 1e-6) return a.pitch < b.pitch ? a.id : b.id;
+/**
+ * The slope that brings less water into a valley; at a tie the flatter one, then the lower one. The two valleys either side of a gable,
+ * which meet at the end of its ridge, are asked together, so that both run the same way: run opposite ways, the shingles of the one end
+ * at the head just where those of the other begin, with less than 2 in of cover over the lining.
+ */
+function lessWater(found: readonly Met[], met: Met): Valley['asked'] {
+  const { a, b } = met;
+  const beside = found.find((one) => one !== met && distance(one.head, met.head) < 1 && [one.a, one.b].some((own) => own === a || own === b)); // prettier-ignore
+  const shared = beside && [a, b].find((own) => own === beside.a || own === beside.b);
+  // what the valley beside it takes from the slope they share, and from the gable's other slope
+  const [fromShared, fromOther] = !beside
+    ? [0, 0]
+    : beside.a === shared
+      ? [beside.areaA, beside.areaB]
+      : [beside.areaB, beside.areaA];
+  const areaA = met.areaA + (a === shared ? fromShared : fromOther);
+  const areaB = met.areaB + (b === shared ? fromShared : fromOther);
+  const even = (p: number, q: number): boolean => Math.abs(p - q) <= Math.max(p, q) * 0.01;
+  if (!even(areaA, areaB)) {
+    const [plane, own] = areaA < areaB ? [a.id, met.areaA < met.areaB] : [b.id, met.areaB < met.areaA];
+    return { plane, because: own ? 'it brings less water' : 'counted with the valley beside, it brings less water' };
+  }
+  if (Math.abs(a.pitch - b.pitch) > 1e-6)
+    return { plane: a.pitch < b.pitch ? a.id : b.id, because: 'both bring the same water, and it is the flatter' };
   const top = (plane: Plane): number =>
     plane.joined.face.place.height + plane.pitch * (plane.slope.length / slopeFactor(plane.pitch));
-  return top(b) < top(a) ? b.id : a.id;
+  const because = 'both bring the same water as steeply';
+  return top(b) < top(a) ? { plane: b.id, because: `${because}, and it ends lower` } : { plane: a.id, because };
 }
 
 /** Unfolds what lies beyond a line on one chart on to the chart across it: lengths stay, the line stays. */

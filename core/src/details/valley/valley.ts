@@ -433,10 +433,10 @@ function styleFindings(one: One): Finding[] {
     for (const context of valley.style === 'woven' ? [a, b] : [valley.through === a.plane.id ? a : b])
       if (spanOf(context, sideOf(valley, context.plane.id)) + leastOf(rules, 'valley.cross') + JOINT_BESIDE > context.shingle.width)
         say('joint', 'worth a look', [`${valley.name}: the courses of ${context.plane.name} meet it so flat that one shingle, `, cut(context.shingle.width), ' wide, cannot span it: joints come to lie in the valley.'], ['Make it an open valley, or run the other slope through.'], 'valley.cross'); // prettier-ignore
-  if (valley.through !== undefined && valley.through !== valley.asked) {
+  if (valley.through !== undefined && valley.through !== valley.asked.plane) {
     const reason = job.valleys[valley.key]?.through?.reason ?? '';
-    const less = valley.asked === valley.a ? a.plane.name : b.plane.name;
-    say('through', 'worth a look', [`${valley.name}: ${less} brings less water and would run through; decided otherwise (${reason}).`], ['Turn it round, or keep the reason.']); // prettier-ignore
+    const asked = valley.asked.plane === valley.a ? a.plane.name : b.plane.name;
+    say('through', 'worth a look', [`${valley.name}: ${asked} would run through (${valley.asked.because}); decided otherwise (${reason}).`], ['Turn it round, or keep the reason.']); // prettier-ignore
   }
   return findings;
 }
@@ -559,7 +559,9 @@ function sheetOf(one: One): DetailSheet {
         ? [
             {
               label: 'Runs through',
-              value: [`${through.plane.name}: it brings ${valley.through === valley.asked ? 'less' : 'more'} water`],
+              value: [
+                `${through.plane.name}: ${valley.through === valley.asked.plane ? valley.asked.because : 'decided on site'}`,
+              ],
             },
           ]
         : []),
