@@ -16,8 +16,10 @@ export type PlacedWall = Omit<Wall, 'to' | 'cladding' | 'cavityWall'> & {
   readonly cladding: Wall['cladding'] | 'frame';
   readonly to: number;
   /** +1: the covering lies to the right of the face; −1: to the left. */ readonly side: 1 | -1;
-  /** A face of something that stands on the slope (a chimney, a dormer, a frame), which plans its own front and back. */
+  /** What has a front that turns the corner with this wall: a chimney, a dormer, a frame, or a wall that begins up the slope. */
   readonly partOf?: string;
+  /** One of the faces of what it is part of, and told there; otherwise it is told by itself. */
+  readonly face?: true;
   /** Its steps come with a maker's kit. */
   readonly inKit?: boolean;
 };
@@ -186,20 +188,18 @@ export const placeWalls = (walls: readonly Wall[], slope: number): PlacedWall[] 
     .sort((a, b) => a.x - b.x || a.from - b.from || (a.id < b.id ? -1 : 1));
 
 /**
- * What stands behind each wall's face: as far as the next wall that faces the other way over the same stretch of slope, else to the
+ * What stands behind a wall's face: as far as the next wall that faces the other way over the same stretch of slope, else to the
  * end of the plane.
  */
-export function blocksBehind(walls: readonly PlacedWall[], eaveLength: number): Block[] {
-  const blocks: Block[] = [];
-  for (const wall of walls) {
-    const partners = walls.filter(
-      (other) => other.side !== wall.side && other.from < wall.to && other.to > wall.from && (other.x - wall.x) * wall.side < 0,
-    );
-    const far =
-      wall.side === 1 ? Math.max(0, ...partners.map(({ x }) => x)) : Math.min(eaveLength, ...partners.map(({ x }) => x));
-    const [x0, x1] = wall.side === 1 ? [far, wall.x] : [wall.x, far];
-    // a wall that starts at the eave stands beside the first butt's overhang too
-    blocks.push({ x0, x1, from: wall.from > 0 ? wall.from : Number.NEGATIVE_INFINITY, to: wall.to });
-  }
-  return blocks;
+export function blockBehind(wall: PlacedWall, walls: readonly PlacedWall[], eaveLength: number): Block {
+  const partners = walls.filter(
+    (other) => other.side !== wall.side && other.from < wall.to && other.to > wall.from && (other.x - wall.x) * wall.side < 0,
+  );
+  const far = wall.side === 1 ? Math.max(0, ...partners.map(({ x }) => x)) : Math.min(eaveLength, ...partners.map(({ x }) => x));
+  const [x0, x1] = wall.side === 1 ? [far, wall.x] : [wall.x, far];
+  // a wall that starts at the eave stands beside the first butt's overhang too
+  return { x0, x1, from: wall.from > 0 ? wall.from : Number.NEGATIVE_INFINITY, to: wall.to };
 }
+
+export const blocksBehind = (walls: readonly PlacedWall[], eaveLength: number): Block[] =>
+  walls.map((wall) => blockBehind(wall, walls, eaveLength));

@@ -4,7 +4,7 @@ import type { Plane } from '../job/planes.ts';
 import { type Feature, type FeatureOf, type Job, type PartOf, USUAL_WALL } from '../job/schema.ts';
 import { type Point, slopeFactor, slopeLength } from '../roof/index.ts';
 import { inches } from '../units/index.ts';
-import { type Block, type Front, type PlacedWall, blocksBehind, placeWalls } from './context.ts';
+import { type Block, type Front, type PlacedWall, blockBehind, blocksBehind, placeWalls } from './context.ts';
 
 /** The covering above a back piece stops this far short of the back face or the valley line, so that the trough stays open. */
 export const TROUGH = inches(2);
@@ -74,6 +74,7 @@ const faceWall = (
   nailSide: 'deck',
   fieldNails: 'clear-of-wall',
   partOf: frame.id,
+  face: true,
   ...rest,
 });
 
@@ -95,6 +96,7 @@ export function standOn(job: Job, plane: Plane): Standing {
   const walls = placeWalls(plane.walls, slope);
   const fronts: Front[] = [];
   const frames: Frame[] = [];
+  addCorners(plane, walls, fronts, frames);
   for (const feature of job.features) {
     if (feature.plane !== plane.id) continue;
     if (feature.kind === 'chimney') addChimney(feature, plane, walls, fronts, frames);
@@ -105,6 +107,40 @@ export function standOn(job: Job, plane: Plane): Standing {
   addCrossGables(job, plane, walls);
   walls.sort((a, b) => a.x - b.x || a.from - b.from || (a.id < b.id ? -1 : 1));
   return { walls, fronts, frames };
+}
+
+/**
+ * A wall that begins up the slope has a front: what stands behind it turns its face down the slope, from its corner to the slope's end or to
+ * the wall that closes it. Where it stands at the slope's very end its front is beside the roof, not on it.
+ */
+function addCorners(plane: Plane, walls: PlacedWall[], fronts: Front[], frames: Frame[]): void {
+  const own = [...walls];
+  for (const wall of own) {
+    if (wall.from === 0 || frames.some((frame) => frame.id === walls.find(({ id }) => id === wall.id)!.partOf)) continue;
+    const { x0, x1 } = blockBehind(wall, own, plane.eaveLength);
+    if (x1 - x0 < 1) continue;
+    const far = wall.side === 1 ? x0 : x1;
+    const closing = own.find((other) => other !== wall && other.x === far && other.from === wall.from);
+    const { id, name, from, to, height, cladding, apronLeg, jointSpacing } = wall;
+    for (const one of [wall, closing]) if (one) walls[walls.indexOf(one)] = { ...one, partOf: id };
+    frames.push({ id, x0, x1, from, to, apronLeg, hasBack: false });
+    const end = closing ? 'corner' : own.some((other) => other.x === far) ? 'wall' : 'end';
+    fronts.push({
+      id: `${id}F`,
+      name: `${name}, front`,
+      x0,
+      x1,
+      y: from,
+      height,
+      cladding,
+      apronLeg,
+      apron: 'exposed',
+      counter: wall.counter === 'repair' ? 'repair' : 'reglet',
+      jointSpacing,
+      left: wall.side === 1 ? end : 'corner',
+      right: wall.side === 1 ? 'corner' : end,
+    });
+  }
 }
 
 function addChimney(chimney: FeatureOf<'chimney'>, plane: Plane, walls: PlacedWall[], fronts: Front[], frames: Frame[]): void {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Plan, type Job, checkJob, newJob, newPart, planJob, spreadSkylights } from '../job/index.ts';
+import { type Plan, type Job, type Wall, checkJob, newJob, newPart, planJob, spreadSkylights } from '../job/index.ts';
 import { CREWS, type Joint, printWords } from '../assembly/index.ts';
 import { demoHouse, demoLibrary, slopeRecord, changed } from '../../fixtures/demo.ts';
 import { VALLEYS, crossed, dormered, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
@@ -59,6 +59,51 @@ describe('the inside corner of a headwall', () => {
     expect(at(pan.mark)).toBeLessThan(at('HW1-A1'));
     const covered = pan.covers.reduce((sum, { outline }) => sum + Math.abs(outlineArea(outline)), 0);
     expect(Math.abs(outlineArea(pan.flat!.outline)) / covered).toBeCloseTo(1, 3);
+  });
+});
+
+describe('a wall that begins up the slope', () => {
+  const beginning = (x: number, ...more: Partial<Wall>[]): Plan =>
+    plan(
+      changed((job) => {
+        const { walls } = slopeRecord(job);
+        const [wall] = walls;
+        Object.assign(wall!, { x: inches(x), from: inches(61), foot: 'corner', runsPastEave: false, counter: 'reglet' });
+        walls.push(...more.map((one) => ({ ...wall!, ...one })));
+      }),
+    );
+  const aprons = ({ pieces }: Plan) => pieces.filter(({ role }) => role === 'apron');
+  const whole = (made: Plan): void => {
+    expect(made.findings.filter(({ severity }) => severity !== 'worth a look')).toEqual([]);
+    expect(sheds(made, 'north')).toBe('clean');
+    expect(checkDrainage(made, { plane: 'north', stage: 'finished' }, { creep: inches(2) - 1 }).verdict).toBe('clean');
+    expect(checkDrainage(made, { plane: 'north', stage: 'dry-in' }).verdict).toBe('clean');
+  };
+
+  it('has an apron along its front, from the slope’s end to an ear past its corner', () => {
+    const made = beginning(120);
+    // 120 in and an ear of 4 in: one length of 10 ft, and a piece of 12 in, no shorter, whose lap grows to 8 in
+    expect(aprons(made).map(({ cutLength }) => Math.round(cutLength!))).toEqual([inches(120), inches(12)].map(Math.round));
+    // y(11) is 55 3/4 in: courses 11 to 37 have a step, the first of them a corner piece over the ear
+    expect(steps(made, 'SW1')).toBe(27);
+    expect(made.pieces.find(({ mark }) => mark === 'SW1-01')!.liesOn).toEqual(['C11', 'SW1F-A1']);
+    expect(figure(made, 'sidewall', 'Along its front')).toBe(`10'-0" of apron, 4" past its corner`);
+    expect(made.sheets.some(({ family }) => family === 'dormer')).toBe(false);
+    whole(made);
+  });
+
+  it('shares its front with the wall that closes it, with an ear past either corner', () => {
+    const made = beginning(120, { id: 'SW2', name: 'other side', stands: 'right', x: inches(40) });
+    expect(aprons(made).map(({ mark, cutLength }) => [mark, toInches(cutLength!)])).toEqual([['SW2F-A1', 80 + 4 + 4]]);
+    expect([steps(made, 'SW1'), steps(made, 'SW2')]).toEqual([27, 27]);
+    whole(made);
+  });
+
+  it('at the slope’s very end has only the corner: its front is beside the roof', () => {
+    const made = beginning(0);
+    expect(aprons(made)).toEqual([]);
+    expect(made.pieces.filter(({ role }) => role === 'apronEnd').map(({ mark }) => mark)).toEqual(['SW1-A']);
+    whole(made);
   });
 });
 

@@ -143,7 +143,7 @@ function boundsOf(points: readonly (readonly [number, number])[]) {
 
 /** A strip laid over an apron's lower half and nailed through it, instead of adhered. */
 function nailedStrip(assembly: Assembly, mark: string): Assembly | string {
-  const apron = assembly.pieces.find((piece) => piece.mark === mark && piece.role === 'apronEnd');
+  const apron = assembly.pieces.find((piece) => piece.mark === mark && (piece.role === 'apron' || piece.role === 'apronEnd'));
   if (!apron) return `${mark} is not an apron to lay a strip over.`;
   const cover = apron.covers[0]!;
   const [low, high] = [cover.outline[0]!, cover.outline[2]!];
@@ -151,7 +151,7 @@ function nailedStrip(assembly: Assembly, mark: string): Assembly | string {
   const strip: Piece = {
     mark: `${mark}-strip`,
     detail: apron.detail,
-    role: 'apronEnd',
+    role: apron.role,
     covers: [{ facet: cover.facet, outline: rectangle(low[0], low[1], high[0], top), holds: ['open'] }],
     lay: [apron.lay[0], apron.lay[1], apron.lay[2], apron.lay[3], apron.lay[4] + 0.5],
     liesOn: [mark],

@@ -262,9 +262,7 @@ function planPlane(context: PlaneContext, mark: string): { assembly: Assembly; p
     slopeFactor: context.slopeFactor,
     ...(barrier ? { barrier } : {}),
     // the faces of a chimney or frame are told on its own sheet
-    walls: context.walls
-      .filter(({ partOf }) => partOf === undefined)
-      .map((wall) => summariseWall(context, wall, stepCounts.get(wall.id) ?? 0)),
+    walls: context.walls.filter(({ face }) => !face).map((wall) => summariseWall(context, wall, stepCounts.get(wall.id) ?? 0)),
     requirements: [...rules.values()],
   };
   return {

@@ -141,7 +141,7 @@ export function LapBench() {
               nail it low
             </Button>
           )}
-          {focus.role === 'apronEnd' && (
+          {(focus.role === 'apron' || focus.role === 'apronEnd') && (
             <Button variant="default" size="sm" onClick={() => tryOut({ kind: 'nailed-cover-strip', piece: focus.mark })}>
               nail a strip over it
             </Button>

@@ -20,7 +20,7 @@ import { inches } from '../../units/index.ts';
 import type { DetailFamily, Front, PlacedWall, PlaneContext } from '../context.ts';
 import { backFacet, cricketBehind } from '../chimney/index.ts';
 import { footprint } from '../standing.ts';
-import { pickStep, stepMark, wallFacetId, wallOutline } from '../sidewall/index.ts';
+import { detailOf, pickStep, stepMark, wallFacetId, wallOutline } from '../sidewall/index.ts';
 import { type CounterSteps, counterSteps, steppedFlat } from './stepped.ts';
 
 const KEYS: RuleKey[] = [
@@ -102,7 +102,7 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
   const low = lowEdge(context);
   const depth = leastOf(rules, 'counterflashing.reglet');
   const facet = wallFacetId(context, wall);
-  const detail = wall.partOf ?? wall.id;
+  const detail = detailOf(wall);
   const pieces = Array.from({ length: steps.pieces }, (_, i): Piece => {
     const a = start + i * steps.spacing - (i === 0 ? 0 : steps.lap);
     const b = Math.min(start + (i + 1) * steps.spacing, end);
@@ -153,7 +153,7 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
         keys: STEPPED_KEYS,
       },
     ],
-    sheets: wall.partOf || wall.counter === 'trays' ? [] : [steppedSheet(context, wall, steps, end - start)],
+    sheets: wall.face || wall.counter === 'trays' ? [] : [steppedSheet(context, wall, steps, end - start)],
   };
 }
 
@@ -196,7 +196,7 @@ function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
   const lap = leastOf(rules, 'counterflashing.endLap');
   const cover = item.wallLeg - low;
   const facet = wallFacetId(context, wall);
-  const detail = wall.partOf ?? wall.id;
+  const detail = detailOf(wall);
   const repair = wall.counter === 'repair';
   const pieces = cutRun(wall.to - wall.from, stock.length, lap).map((stretch, i): Piece => ({
     mark: `${wall.id}-R${i + 1}`,

@@ -36,8 +36,9 @@ const ownerOf = (front: Front): string => front.id.replace(/F$/, '');
 
 function planFront(context: PlaneContext, front: Front): Assembly {
   const atTop = front.y > context.layout.slopeLength - 1;
-  // only a dormer's roof goes back into the slope; chimneys and frames have a back of their own
-  const dormer = context.frames.find(({ id, hasBack }) => !hasBack && id === ownerOf(front));
+  // only a dormer's roof goes back into the slope; chimneys and frames have a back of their own, and a wall is told on its own sheet
+  const walls = new Set(context.walls.map(({ id }) => id));
+  const dormer = context.frames.find(({ id, hasBack }) => !hasBack && id === ownerOf(front) && !walls.has(id));
   return assemble([
     facetAndJoint(context, front),
     planMembrane(context, front),

@@ -4,6 +4,7 @@ import { buttLine, interfaceLines } from '../../covering/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { inches } from '../../units/index.ts';
 import type { PlacedWall, PlaneContext } from '../context.ts';
+import { lastUnderApron } from '../standing.ts';
 import { type FlowAtLine, wallFlow } from './flow.ts';
 
 /** Of a long wall the foot is shown: what is above it repeats course by course. */
@@ -63,6 +64,7 @@ export function sidewallSheet(
       },
       { label: 'Nailed to the', value: [wall.nailSide], key: 'stepFlashing.nailSide' },
       footFigure(wall, kickOutHeight),
+      ...frontFigures(context, wall),
       { label: 'Last step, lower edge', value: [mm(buttLine(layout, last))] },
       { label: 'Over the steps', value: [OVER[wall.cladding]] },
       ...(along[0]
@@ -76,10 +78,21 @@ export function sidewallSheet(
   };
 }
 
+/** A wall that begins up the slope has an apron along its front. */
+function frontFigures({ fronts, layout, rules }: PlaneContext, wall: PlacedWall): Figure[] {
+  const front = fronts.find(({ id }) => id === `${wall.partOf}F`);
+  if (!front) return [];
+  const under = lastUnderApron(layout, front.y, front.apronLeg);
+  return [
+    { label: 'Along its front', value: [mm(front.x1 - front.x0), ' of apron, ', cut(leastOf(rules, 'apron.end')), ' past its corner'], key: 'apron.end' }, // prettier-ignore
+    { label: 'Last course under the apron', value: [`${under}, `, cut(front.y - buttLine(layout, under)), ' tall'], key: 'headwall.lastCourse' }, // prettier-ignore
+  ];
+}
+
 function footFigure(wall: PlacedWall, kickOutHeight: number | undefined): Figure {
   const value: Words =
     wall.from > 0
-      ? ['corner piece over an apron end']
+      ? ['corner piece over the apron’s ear']
       : wall.foot === 'kick-out'
         ? kickOutHeight === undefined
           ? ['kick-out, none in the catalog is high enough']

@@ -39,7 +39,7 @@ import { channelDepth } from './flow.ts';
 import { flowAlong, sidewallSheet } from './sheet.ts';
 
 /** What a wall belongs to: itself, or the chimney, dormer or frame it is a face of. */
-const detailOf = (wall: PlacedWall): string => wall.partOf ?? wall.id;
+export const detailOf = ({ id, face, partOf }: PlacedWall): string => (face && partOf) ?? id;
 
 export const stepMark = (wall: { id: string }, i: number): string => `${wall.id}-${String(i).padStart(2, '0')}`;
 /** Facet id of a sidewall. */
@@ -153,7 +153,7 @@ function planSidewall(context: PlaneContext, wall: PlacedWall): Assembly {
     planTopSeal(context, wall, item),
     planFinish(context, wall, item),
     // a face of a chimney, dormer or frame is told on its own sheet
-    wall.partOf === undefined ? { ...emptyAssembly, sheets: [tellOf(context, wall, item)] } : emptyAssembly,
+    wall.face ? emptyAssembly : { ...emptyAssembly, sheets: [tellOf(context, wall, item)] },
   ]);
 }
 
@@ -762,7 +762,7 @@ function planFrameCladding(context: PlaneContext, wall: PlacedWall, item: ItemOf
     pieces: [
       {
         mark,
-        detail: wall.partOf ?? wall.id,
+        detail: detailOf(wall),
         role: 'frame',
         covers: [
           {
@@ -796,21 +796,7 @@ function placeFindings(context: PlaneContext, wall: PlacedWall): Finding[] {
       key: 'kickOut.required',
     });
   }
-  if (wall.partOf) return findings;
-  if (wall.from > 0) {
-    findings.push({
-      id: `${wall.id}.front`,
-      severity: 'worth a look',
-      sentence: [
-        `${wall.name} starts `,
-        mm(wall.from),
-        ' up the slope: its corner piece and the apron’s end are planned, the apron along the front of it is not.',
-      ],
-      fix: ['Bring the front apron to the corner before course ', `${cornerPiece(context, wall).coveredBy}.`],
-      piece: first,
-      key: 'apron.end',
-    });
-  }
+  if (wall.face) return findings;
   // a gable's side wall ends where its valley begins, and the valley's own pieces lie over the last step
   const underValley = context.valleys.some(({ low }) => Math.abs(low[0] - wall.x) < 1 && Math.abs(low[1] - wall.to) < 1);
   if (wall.to < layout.slopeLength - 1 && !underValley) {
