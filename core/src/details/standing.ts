@@ -118,12 +118,12 @@ function addCorners(plane: Plane, walls: PlacedWall[], fronts: Front[], frames: 
   for (const wall of own) {
     if (wall.from === 0 || frames.some((frame) => frame.id === walls.find(({ id }) => id === wall.id)!.partOf)) continue;
     const { x0, x1 } = blockBehind(wall, own, plane.eaveLength);
-    if (x1 - x0 < 1) continue;
     const far = wall.side === 1 ? x0 : x1;
     const closing = own.find((other) => other !== wall && other.x === far && other.from === wall.from);
     const { id, name, from, to, height, cladding, apronLeg, jointSpacing } = wall;
     for (const one of [wall, closing]) if (one) walls[walls.indexOf(one)] = { ...one, partOf: id };
     frames.push({ id, x0, x1, from, to, apronLeg, hasBack: false });
+    if (x1 - x0 < 1) continue;
     const end = closing ? 'corner' : own.some((other) => other.x === far) ? 'wall' : 'end';
     fronts.push({
       id: `${id}F`,

@@ -82,19 +82,19 @@ describe('a wall that begins up the slope', () => {
 
   it('has an apron along its front, from the slope’s end to an ear past its corner', () => {
     const made = beginning(120);
-    // 120 in and an ear of 4 in: one length of 10 ft, and a piece of 12 in, no shorter, whose lap grows to 8 in
+    // 120 in and an ear of 5 in (the house’s standard): one length of 10 ft, and a piece of 12 in, no shorter, whose lap grows to 8 in
     expect(aprons(made).map(({ cutLength }) => Math.round(cutLength!))).toEqual([inches(120), inches(12)].map(Math.round));
     // y(11) is 55 3/4 in: courses 11 to 37 have a step, the first of them a corner piece over the ear
     expect(steps(made, 'SW1')).toBe(27);
     expect(made.pieces.find(({ mark }) => mark === 'SW1-01')!.liesOn).toEqual(['C11', 'SW1F-A1']);
-    expect(figure(made, 'sidewall', 'Along its front')).toBe(`10'-0" of apron, 4" past its corner`);
+    expect(figure(made, 'sidewall', 'Along its front')).toBe(`10'-0" of apron, 5" past its corner`);
     expect(made.sheets.some(({ family }) => family === 'dormer')).toBe(false);
     whole(made);
   });
 
   it('shares its front with the wall that closes it, with an ear past either corner', () => {
     const made = beginning(120, { id: 'SW2', name: 'other side', stands: 'right', x: inches(40) });
-    expect(aprons(made).map(({ mark, cutLength }) => [mark, toInches(cutLength!)])).toEqual([['SW2F-A1', 80 + 4 + 4]]);
+    expect(aprons(made).map(({ mark, cutLength }) => [mark, toInches(cutLength!)])).toEqual([['SW2F-A1', 80 + 5 + 5]]);
     expect([steps(made, 'SW1'), steps(made, 'SW2')]).toEqual([27, 27]);
     whole(made);
   });

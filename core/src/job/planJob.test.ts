@@ -4,7 +4,7 @@ import { type Piece, compareLay, printWords } from '../assembly/index.ts';
 import { buttLine, interfaceLines } from '../covering/index.ts';
 import { changed, demoJob, demoLibrary, slopePart, slopeRecord } from '../../fixtures/demo.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
-import { slopeLength, wallToSlope } from '../roof/index.ts';
+import { bounds, slopeLength, wallToSlope } from '../roof/index.ts';
 import { inches, toInches } from '../units/index.ts';
 import { type Job, type Plan, checkJob, planJob } from './index.ts';
 
@@ -309,8 +309,8 @@ describe('for every plane, wall and covering', () => {
 function covers(piece: Piece, x: number, y: number): boolean {
   return piece.covers.some(({ facet, outline }) => {
     if (facet.includes('/')) return false;
-    const [low, high] = [outline[0]!, outline[2]!];
-    return x >= low[0] - 0.5 && x <= high[0] + 0.5 && y >= low[1] - 0.5 && y <= high[1] + 0.5;
+    const { x0, x1, y0, y1 } = bounds(outline);
+    return x >= x0 - 0.5 && x <= x1 + 0.5 && y >= y0 - 0.5 && y <= y1 + 0.5;
   });
 }
 

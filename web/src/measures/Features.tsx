@@ -12,8 +12,8 @@ import {
 } from '@ruvet/core';
 import { useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
-import { CLADDING_OPTIONS } from './PartMeasures.tsx';
-import { ChoiceField, CountField, EitherField, LengthField, Section, SwitchField, TextField } from './fields.tsx';
+import { CLADDINGS, MEASURED } from './PartMeasures.tsx';
+import { ChoiceField, EitherField, LengthField, Section, SwitchField, fieldsOf } from './fields.tsx';
 
 /** What a flashing through a cavity wall has to cross. */
 export function CavityWallFields({
@@ -25,25 +25,21 @@ export function CavityWallFields({
   value: Wall['cavityWall'];
   at: (draft: Job) => Wall['cavityWall'];
 }) {
+  const wall = fieldsOf(value, at, `${id}: `);
   return (
     <>
-      <LengthField label={`${id}: veneer`} value={value.veneer} set={(draft, to) => void (at(draft).veneer = to!)} />
-      <LengthField label={`${id}: cavity`} value={value.cavity} set={(draft, to) => void (at(draft).cavity = to!)} />
-      <LengthField
-        label={`${id}: up the backup wall`}
-        rule="throughWall.rise"
-        value={value.rise}
-        set={(draft, to) => void (at(draft).rise = to!)}
-      />
+      {wall.length('veneer', 'veneer')}
+      {wall.length('cavity', 'cavity')}
+      {wall.length('rise', 'up the backup wall', { rule: 'throughWall.rise' })}
     </>
   );
 }
 
-export const COUNTER_OPTIONS = [
-  { value: 'stepped', label: 'Stepped in the joints' },
-  { value: 'reglet', label: 'Straight reglet' },
-  { value: 'repair', label: 'The old one, made good' },
-] as const;
+export const COUNTERS = {
+  stepped: 'Stepped in the joints',
+  reglet: 'Straight reglet',
+  repair: 'The old one, made good',
+} as const;
 
 const KINDS = [
   { kind: 'chimney', label: 'chimney' },
@@ -104,11 +100,7 @@ function FeatureSection({ feature, index }: { feature: Feature; index: number })
         )
       }
     >
-      <TextField
-        label={`Name of ${feature.id}`}
-        value={feature.name}
-        set={(draft, name) => void (draft.features[index]!.name = name)}
-      />
+      {fieldsOf(feature, (draft) => draft.features[index]!).text('name', `Name of ${feature.id}`)}
       {feature.kind !== 'headwall' && <PlaceFields feature={feature} index={index} />}
       {feature.kind === 'chimney' && <ChimneyFields feature={feature} index={index} />}
       {feature.kind === 'skylight' && <SkylightFields feature={feature} index={index} />}
@@ -121,6 +113,7 @@ function FeatureSection({ feature, index }: { feature: Feature; index: number })
 
 type Of<K extends Feature['kind']> = { feature: FeatureOf<K>; index: number };
 const at = <K extends Feature['kind']>(draft: Job, { index }: Of<K>): FeatureOf<K> => draft.features[index] as FeatureOf<K>;
+const fieldsFor = <K extends Feature['kind']>(of: Of<K>) => fieldsOf(of.feature, (draft) => at(draft, of), `${of.feature.id}: `);
 
 const TO: Record<Exclude<Feature['kind'], 'headwall'>, { across: string; up: string }> = {
   chimney: { across: 'its near side', up: 'its front face' },
@@ -139,10 +132,7 @@ function PlaceFields({ feature, index }: { feature: Exclude<Feature, { kind: 'he
       <EitherField
         label={`${feature.id}: across, measured from the`}
         value={feature.across.from}
-        options={[
-          { value: 'left', label: 'left end' },
-          { value: 'right', label: 'right end' },
-        ]}
+        options={{ left: 'left end', right: 'right end' }}
         set={(draft, from) => {
           const one = target(draft);
           const width = 'width' in one ? one.width : one.kind === 'standoffs' ? (one.columns - 1) * one.spacingAcross : 0;
@@ -158,10 +148,7 @@ function PlaceFields({ feature, index }: { feature: Exclude<Feature, { kind: 'he
       <EitherField
         label={`${feature.id}: up, measured`}
         value={feature.up.kind}
-        options={[
-          { value: 'slope', label: 'along the slope' },
-          { value: 'level', label: 'level' },
-        ]}
+        options={MEASURED}
         set={(draft, kind) => {
           const { up } = target(draft);
           if (up.kind !== kind)
@@ -178,140 +165,41 @@ function PlaceFields({ feature, index }: { feature: Exclude<Feature, { kind: 'he
 }
 
 function ChimneyFields(props: Of<'chimney'>) {
-  const { feature } = props;
+  const { masonry } = props.feature;
+  const chimney = fieldsFor(props);
   return (
     <>
-      <LengthField
-        label={`${feature.id}: width across the slope`}
-        value={feature.width}
-        set={(draft, value) => void (at(draft, props).width = value!)}
-      />
-      <LengthField
-        label={`${feature.id}: depth, level`}
-        value={feature.depth}
-        set={(draft, value) => void (at(draft, props).depth = value!)}
-      />
-      <LengthField
-        label={`${feature.id}: height above the roof`}
-        value={feature.height}
-        set={(draft, value) => void (at(draft, props).height = value!)}
-      />
-      <SwitchField label="Masonry" value={feature.masonry} set={(draft, on) => void (at(draft, props).masonry = on)} />
-      {feature.masonry && (
-        <>
-          <LengthField
-            label={`${feature.id}: joint to joint`}
-            value={feature.jointSpacing}
-            set={(draft, value) => void (at(draft, props).jointSpacing = value!)}
-          />
-          <ChoiceField
-            label={`${feature.id}: counterflashing`}
-            rule="counterflashing.cover"
-            value={feature.counter}
-            options={COUNTER_OPTIONS}
-            set={(draft, counter) => void (at(draft, props).counter = counter)}
-          />
-        </>
-      )}
-      <LengthField
-        label={`${feature.id}: apron’s roof leg`}
-        rule="apron.roofLeg"
-        value={feature.apronLeg}
-        set={(draft, value) => void (at(draft, props).apronLeg = value!)}
-      />
-      <ChoiceField
-        label={`${feature.id}: behind it`}
-        rule="chimney.cricketOver"
-        value={feature.back}
-        options={[
-          { value: 'by the rules', label: 'By the rules' },
-          { value: 'pan', label: 'Back pan' },
-          { value: 'cricket', label: 'Cricket' },
-        ]}
-        set={(draft, back) => void (at(draft, props).back = back)}
-      />
-      <LengthField
-        label={`${feature.id}: cricket height`}
-        value={feature.cricketHeight}
-        optional="The table’s"
-        set={(draft, value) => void (at(draft, props).cricketHeight = value)}
-      />
+      {chimney.length('width', 'width across the slope')}
+      {chimney.length('depth', 'depth, level')}
+      {chimney.length('height', 'height above the roof')}
+      {chimney.onOff('masonry', 'masonry')}
+      {masonry && chimney.length('jointSpacing', 'joint to joint')}
+      {masonry && chimney.choice('counter', 'counterflashing', COUNTERS, { rule: 'counterflashing.cover' })}
+      {chimney.length('apronLeg', 'apron’s roof leg', { rule: 'apron.roofLeg' })}
+      {chimney.choice('back', 'behind it', BACKS, { rule: 'chimney.cricketOver' })}
+      {chimney.length('cricketHeight', 'cricket height', { optional: 'The table’s' })}
     </>
   );
 }
 
+const BACKS = { 'by the rules': 'By the rules', pan: 'Back pan', cricket: 'Cricket' } as const;
+
 function SkylightFields(props: Of<'skylight'>) {
   const { feature } = props;
+  const skylight = fieldsFor(props);
   return (
     <>
-      <LengthField
-        label={`${feature.id}: frame’s outside width`}
-        value={feature.width}
-        set={(draft, value) => void (at(draft, props).width = value!)}
-      />
-      <LengthField
-        label={`${feature.id}: frame’s outside height`}
-        value={feature.height}
-        set={(draft, value) => void (at(draft, props).height = value!)}
-      />
-      <EitherField
-        label={`${feature.id}: mounted on`}
-        value={feature.mount}
-        options={[
-          { value: 'deck', label: 'the deck' },
-          { value: 'curb', label: 'a curb' },
-        ]}
-        set={(draft, mount) => void (at(draft, props).mount = mount)}
-      />
-      <LengthField
-        label={`${feature.id}: frame above the deck`}
-        value={feature.upstand}
-        set={(draft, value) => void (at(draft, props).upstand = value!)}
-      />
-      <EitherField
-        label={`${feature.id}: flashing`}
-        value={feature.flashing}
-        options={[
-          { value: 'kit', label: 'maker’s kit' },
-          { value: 'site-bent', label: 'bent on site' },
-        ]}
-        set={(draft, flashing) => void (at(draft, props).flashing = flashing)}
-      />
-      <EitherField
-        label={`${feature.id}: laid`}
-        value={feature.bedding}
-        options={[
-          { value: 'dry', label: 'dry' },
-          { value: 'bedded', label: 'bedded' },
-        ]}
-        set={(draft, bedding) => void (at(draft, props).bedding = bedding)}
-      />
-      <ChoiceField
-        label={`${feature.id}: work`}
-        value={feature.work}
-        options={[
-          { value: 'new opening', label: 'New opening' },
-          { value: 'replacement', label: 'Replacement' },
-        ]}
-        set={(draft, work) => void (at(draft, props).work = work)}
-      />
+      {skylight.length('width', 'frame’s outside width')}
+      {skylight.length('height', 'frame’s outside height')}
+      {skylight.either('mount', 'mounted on', { deck: 'the deck', curb: 'a curb' })}
+      {skylight.length('upstand', 'frame above the deck')}
+      {skylight.either('flashing', 'flashing', { kit: 'maker’s kit', 'site-bent': 'bent on site' })}
+      {skylight.either('bedding', 'laid', { dry: 'dry', bedded: 'bedded' })}
+      {skylight.choice('work', 'work', { 'new opening': 'New opening', replacement: 'Replacement' })}
       {feature.work === 'replacement' && (
         <>
-          <EitherField
-            label={`${feature.id}: shingles round it`}
-            value={feature.strip}
-            options={[
-              { value: 'renewing', label: 'renewed' },
-              { value: 're-using', label: 'laid again' },
-            ]}
-            set={(draft, strip) => void (at(draft, props).strip = strip)}
-          />
-          <CountField
-            label={`${feature.id}: years the old unit has been in`}
-            most={100}
-            value={feature.age}
-            set={(draft, value) => void (at(draft, props).age = value)}
-          />
+          {skylight.either('strip', 'shingles round it', { renewing: 'renewed', 're-using': 'laid again' })}
+          {skylight.count('age', 'years the old unit has been in', 100)}
         </>
       )}
       <SpreadFields feature={feature} />
@@ -379,11 +267,7 @@ function PipeFields(props: Of<'pipe'>) {
   const { feature } = props;
   return (
     <>
-      <LengthField
-        label={`${feature.id}: outside diameter`}
-        value={feature.diameter}
-        set={(draft, value) => void (at(draft, props).diameter = value!)}
-      />
+      {fieldsFor(props).length('diameter', 'outside diameter')}
       <SwitchField
         label={`${feature.id}: a flue that gets hot`}
         value={feature.hot}
@@ -410,93 +294,45 @@ function PipeFields(props: Of<'pipe'>) {
 }
 
 function GridFields(props: Of<'standoffs'>) {
-  const { feature } = props;
+  const grid = fieldsFor(props);
   return (
     <>
-      <CountField
-        label={`${feature.id}: rows`}
-        most={40}
-        value={feature.rows}
-        set={(draft, value) => void (at(draft, props).rows = value)}
-      />
-      <CountField
-        label={`${feature.id}: legs a row`}
-        most={40}
-        value={feature.columns}
-        set={(draft, value) => void (at(draft, props).columns = value)}
-      />
-      <LengthField
-        label={`${feature.id}: legs apart, across`}
-        value={feature.spacingAcross}
-        set={(draft, value) => void (at(draft, props).spacingAcross = value!)}
-      />
-      <LengthField
-        label={`${feature.id}: rows apart, up the slope`}
-        value={feature.spacingUp}
-        set={(draft, value) => void (at(draft, props).spacingUp = value!)}
-      />
-      <LengthField
-        label={`${feature.id}: leg’s diameter`}
-        value={feature.diameter}
-        set={(draft, value) => void (at(draft, props).diameter = value!)}
-      />
+      {grid.count('rows', 'rows', 40)}
+      {grid.count('columns', 'legs a row', 40)}
+      {grid.length('spacingAcross', 'legs apart, across')}
+      {grid.length('spacingUp', 'rows apart, up the slope')}
+      {grid.length('diameter', 'leg’s diameter')}
     </>
   );
 }
 
+const APRONS = {
+  exposed: 'Fastened along its lower edge, in sight',
+  'strip adhered': 'Cap strip adhered over it',
+  'strip nailed': 'Cap strip nailed over it (leaks)',
+} as const;
+
+const IN_MASONRY = {
+  reglet: 'Straight reglet',
+  repair: 'The old counterflashing, made good',
+  'through-wall': 'Through-wall flashing',
+} as const;
+
 function HeadwallFields(props: Of<'headwall'>) {
-  const { feature } = props;
+  const { id, cladding, counter, throughWall } = props.feature;
   const through = (draft: Job) => at(draft, props).throughWall;
+  const headwall = fieldsFor(props);
   return (
     <>
-      <LengthField
-        label={`${feature.id}: wall height rain can strike`}
-        value={feature.height}
-        set={(draft, value) => void (at(draft, props).height = value!)}
-      />
-      <ChoiceField
-        label={`${feature.id}: cladding`}
-        value={feature.cladding}
-        options={CLADDING_OPTIONS}
-        set={(draft, cladding) => void (at(draft, props).cladding = cladding)}
-      />
-      <LengthField
-        label={`${feature.id}: apron’s roof leg`}
-        rule="apron.roofLeg"
-        value={feature.apronLeg}
-        set={(draft, value) => void (at(draft, props).apronLeg = value!)}
-      />
-      <ChoiceField
-        label={`${feature.id}: apron`}
-        value={feature.apron}
-        options={[
-          { value: 'exposed', label: 'Fastened along its lower edge, in sight' },
-          { value: 'strip adhered', label: 'Cap strip adhered over it' },
-          { value: 'strip nailed', label: 'Cap strip nailed over it (leaks)' },
-        ]}
-        set={(draft, apron) => void (at(draft, props).apron = apron)}
-      />
-      {feature.cladding === 'masonry' && (
-        <ChoiceField
-          label={`${feature.id}: in the masonry`}
-          rule="throughWall.rise"
-          value={feature.counter}
-          options={[
-            { value: 'reglet', label: 'Straight reglet' },
-            { value: 'repair', label: 'The old counterflashing, made good' },
-            { value: 'through-wall', label: 'Through-wall flashing' },
-          ]}
-          set={(draft, counter) => void (at(draft, props).counter = counter)}
-        />
-      )}
-      {feature.cladding === 'masonry' && feature.counter === 'through-wall' && (
+      {headwall.length('height', 'wall height rain can strike')}
+      {headwall.choice('cladding', 'cladding', CLADDINGS)}
+      {headwall.length('apronLeg', 'apron’s roof leg', { rule: 'apron.roofLeg' })}
+      {headwall.choice('apron', 'apron', APRONS)}
+      {cladding === 'masonry' && headwall.choice('counter', 'in the masonry', IN_MASONRY, { rule: 'throughWall.rise' })}
+      {cladding === 'masonry' && counter === 'through-wall' && (
         <>
-          <CavityWallFields id={feature.id} value={feature.throughWall} at={through} />
-          <LengthField
-            label={`${feature.id}: length of the pieces`}
-            value={feature.throughWall.pieceLength}
-            set={(draft, value) => void (through(draft).pieceLength = value!)}
-          />
+          <CavityWallFields id={id} value={throughWall} at={through} />
+          {fieldsOf(throughWall, through, `${id}: `).length('pieceLength', 'length of the pieces')}
         </>
       )}
     </>

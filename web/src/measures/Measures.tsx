@@ -1,91 +1,58 @@
 import { ActionIcon, Button } from '@mantine/core';
 import { IconPlus, IconTrash } from '@tabler/icons-react';
-import { type Item, type ItemKind, type Job, METALS, type Wall, itemsOf, newFeature, newWall } from '@ruvet/core';
+import {
+  type Item,
+  type ItemKind,
+  type Job,
+  METALS,
+  type PlaneRecord,
+  type Wall,
+  itemsOf,
+  newFeature,
+  newWall,
+} from '@ruvet/core';
 import { useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
-import { CavityWallFields, COUNTER_OPTIONS, Features } from './Features.tsx';
-import { CLADDING_OPTIONS, PartMeasures } from './PartMeasures.tsx';
-import { ChoiceField, EitherField, LengthField, PercentField, Section, SwitchField, TextField } from './fields.tsx';
+import { CavityWallFields, COUNTERS, Features } from './Features.tsx';
+import { CLADDINGS, PartMeasures } from './PartMeasures.tsx';
+import { ChoiceField, EitherField, LengthField, Section, fieldsOf } from './fields.tsx';
 
 const named = (items: readonly Item[]) => items.map(({ id, name, maker }) => ({ value: id, label: `${name}, ${maker}` }));
 
 /** What the tape brought back: the slope, its covering, what goes under it, and the walls it meets. */
 export function Measures() {
-  const { job, library } = useWorkbench();
-  const { measured: roof } = useWorkbench();
+  const { job, library, measured } = useWorkbench();
   const options = (kind: ItemKind) => named(itemsOf(library.catalog, kind));
+  const whole = fieldsOf(job, (draft) => draft);
+  const covering = fieldsOf(job.covering, (draft) => draft.covering);
+  const site = fieldsOf(job.site, (draft) => draft.site);
   return (
     <form className="measures" aria-label="Measures" onSubmit={(event) => event.preventDefault()}>
       <SlopeSection />
-      {roof.walls.map((wall, i) => (
+      {measured.walls.map((wall, i) => (
         <WallSection key={wall.id} wall={wall} index={i} />
       ))}
       <AddWall />
       <Features />
       <Section title="Covering">
-        <ChoiceField
-          label="Shingle"
-          value={job.covering.shingle}
-          options={options('shingle')}
-          set={(draft, id) => void (draft.covering.shingle = id)}
-        />
-        <LengthField
-          label="Exposure"
-          rule="covering.exposure"
-          value={job.covering.exposure}
-          optional="The greatest allowed"
-          set={(draft, value) => void (draft.covering.exposure = value)}
-        />
-        <LengthField
-          label="First butt past the deck edge"
-          rule="covering.firstButt"
-          value={job.covering.firstButt}
-          set={(draft, value) => void (draft.covering.firstButt = value!)}
-        />
-        <ChoiceField
-          label="Starter"
-          value={job.covering.starter}
-          options={options('starter')}
-          set={(draft, id) => void (draft.covering.starter = id)}
-        />
-        <ChoiceField
-          label="Ridge cap"
-          value={job.covering.ridgeCap}
-          options={options('ridgeCap')}
-          set={(draft, id) => void (draft.covering.ridgeCap = id)}
-        />
-        <ChoiceField
-          label="Flashing metal"
-          rule="flashing.thickness"
-          value={job.metal}
-          options={METALS.map((metal) => ({ value: metal, label: metal }))}
-          set={(draft, metal) => void (draft.metal = metal)}
-        />
+        {covering.choice('shingle', 'Shingle', options('shingle'))}
+        {covering.length('exposure', 'Exposure', { rule: 'covering.exposure', optional: 'The greatest allowed' })}
+        {covering.length('firstButt', 'First butt past the deck edge', { rule: 'covering.firstButt' })}
+        {covering.choice('starter', 'Starter', options('starter'))}
+        {covering.choice('ridgeCap', 'Ridge cap', options('ridgeCap'))}
+        {whole.choice(
+          'metal',
+          'Flashing metal',
+          METALS.map((metal) => ({ value: metal, label: metal })),
+          { rule: 'flashing.thickness' },
+        )}
       </Section>
       <UnderlayerSection />
       <Section title="Site">
-        <SwitchField
-          label="Ice dams on record"
-          rule="iceBarrier.required"
-          value={job.site.iceDams}
-          set={(draft, on) => void (draft.site.iceDams = on)}
-        />
-        <LengthField
-          label="Rain in an hour"
-          value={job.site.rainPerHour}
-          hint="Local 5-minute figure"
-          set={(draft, value) => void (draft.site.rainPerHour = value!)}
-        />
-        <PercentField
-          label="Rain driven on to walls"
-          value={job.site.drivenRainShare}
-          set={(draft, share) => void (draft.site.drivenRainShare = share)}
-        />
-        <LengthField
-          label="Deck sheathing"
-          value={job.deckThickness}
-          set={(draft, value) => void (draft.deckThickness = value!)}
-        />
+        {site.onOff('iceDams', 'Ice dams on record', { rule: 'iceBarrier.required' })}
+        {site.length('rainPerHour', 'Rain in an hour', { hint: 'Local 5-minute figure' })}
+        {site.percent('drivenRainShare', 'Rain driven on to walls')}
+        {whole.length('deckThickness', 'Deck sheathing')}
       </Section>
       <PackSection />
     </form>
@@ -95,36 +62,19 @@ export function Measures() {
 function SlopeSection() {
   const { measured: roof, part, recordIn, job } = useWorkbench();
   // what the other slopes make of its edges (hips, valleys, a ridge they share) is not asked
+  const slope = fieldsOf<PlaneRecord>(roof, recordIn);
   const ends = roof.edges.filter(({ kind }) => kind === 'rake').map(({ from }) => from[0]);
   return (
     <Section title="Slope">
-      <TextField label="Name of the slope" value={roof.name} set={(draft, name) => void (recordIn(draft).name = name)} />
+      {slope.text('name', 'Name of the slope')}
       <PartMeasures part={part} />
-      {ends.some((x) => x < 1) && (
-        <EitherField
-          label="Left end"
-          value={roof.left}
-          options={END_OPTIONS}
-          set={(draft, end) => void (recordIn(draft).left = end)}
-        />
-      )}
-      {ends.some((x) => x > roof.eaveLength - 1) && (
-        <EitherField
-          label="Right end"
-          value={roof.right}
-          options={END_OPTIONS}
-          set={(draft, end) => void (recordIn(draft).right = end)}
-        />
-      )}
+      {ends.some((x) => x < 1) && slope.either('left', 'Left end', ENDS)}
+      {ends.some((x) => x > roof.eaveLength - 1) && slope.either('right', 'Right end', ENDS)}
       {roof.edges.some(({ kind }) => kind === 'top') && (
         <EitherField
           label="Top"
           value={roof.top}
-          options={[
-            { value: 'ridge', label: 'ridge' },
-            { value: 'continues', label: 'goes on' },
-            { value: 'wall', label: 'wall' },
-          ]}
+          options={{ ridge: 'ridge', continues: 'goes on', wall: 'wall' }}
           set={(draft, top) => {
             recordIn(draft).top = top;
             // the wall along a top goes when the top is no wall any more
@@ -135,15 +85,8 @@ function SlopeSection() {
           }}
         />
       )}
-      {(job.parts.length > 1 || roof.exposure !== null) && (
-        <LengthField
-          label="Exposure on this slope"
-          rule="covering.exposure"
-          value={roof.exposure}
-          optional="The covering’s"
-          set={(draft, value) => void (recordIn(draft).exposure = value)}
-        />
-      )}
+      {(job.parts.length > 1 || roof.exposure !== null) &&
+        slope.length('exposure', 'Exposure on this slope', { rule: 'covering.exposure', optional: 'The covering’s' })}
       <LengthField
         label="Rafters apart"
         value={roof.rafters?.spacing ?? null}
@@ -157,14 +100,15 @@ function SlopeSection() {
   );
 }
 
-const END_OPTIONS = [
-  { value: 'rake', label: 'rake' },
-  { value: 'continues', label: 'goes on, or a wall' },
-] as const;
+const ENDS = { rake: 'rake', continues: 'goes on, or a wall' } as const;
+
+const WALL_COUNTERS = { ...COUNTERS, trays: 'Trays through the wall, one a step' } as const;
+const FIELD_NAILS = { 'clear-of-wall': 'kept clear', 'in-headlap': 'in the headlap' } as const;
 
 function WallSection({ wall, index }: { wall: Wall; index: number }) {
   const { editor, plane, measured: roof, library, recordIn } = useWorkbench();
   const at = (draft: Job): Wall => recordIn(draft).walls[index]!;
+  const fields = fieldsOf(wall, at);
   return (
     <Section
       title={`${wall.id} · ${wall.name}`}
@@ -179,14 +123,11 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
         </ActionIcon>
       }
     >
-      <TextField label="Name of the wall" value={wall.name} set={(draft, name) => void (at(draft).name = name)} />
+      {fields.text('name', 'Name of the wall')}
       <EitherField
         label="It stands, seen facing the slope"
         value={wall.stands}
-        options={[
-          { value: 'left', label: 'on the left' },
-          { value: 'right', label: 'on the right' },
-        ]}
+        options={{ left: 'on the left', right: 'on the right' }}
         set={(draft, stands) => {
           const target = at(draft);
           const end = roof.eaveLength;
@@ -195,7 +136,7 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
           target.stands = stands;
         }}
       />
-      <LengthField label="Face from the slope’s left end" value={wall.x} set={(draft, value) => void (at(draft).x = value!)} />
+      {fields.length('x', 'Face from the slope’s left end')}
       <LengthField
         label="Starts up the slope at"
         value={wall.from}
@@ -205,90 +146,31 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
           if (value! > 0) at(draft).foot = 'corner';
         }}
       />
-      <LengthField
-        label="Ends up the slope at"
-        value={wall.to}
-        optional="The top of the slope"
-        set={(draft, value) => void (at(draft).to = value)}
-      />
+      {fields.length('to', 'Ends up the slope at', { optional: 'The top of the slope' })}
       {wall.from === 0 ? (
         <>
-          <SwitchField
-            label="Runs on past the eave"
-            value={wall.runsPastEave}
-            set={(draft, on) => void (at(draft).runsPastEave = on)}
-          />
-          <EitherField
-            label="Foot"
-            rule="kickOut.required"
-            value={wall.foot}
-            options={[
-              { value: 'kick-out', label: 'kick-out' },
-              { value: 'corner', label: 'corner' },
-            ]}
-            set={(draft, foot) => void (at(draft).foot = foot)}
-          />
+          {fields.onOff('runsPastEave', 'Runs on past the eave')}
+          {fields.either('foot', 'Foot', { 'kick-out': 'kick-out', corner: 'corner' }, { rule: 'kickOut.required' })}
         </>
       ) : (
-        <LengthField
-          label="Apron’s roof leg at the foot"
-          value={wall.apronLeg}
-          set={(draft, value) => void (at(draft).apronLeg = value!)}
-        />
+        fields.length('apronLeg', 'Apron’s roof leg at the foot')
       )}
-      <ChoiceField
-        label="Cladding"
-        rule={wall.cladding === 'masonry' ? 'counterflashing.cover' : 'cladding.clearance'}
-        value={wall.cladding}
-        options={CLADDING_OPTIONS}
-        set={(draft, cladding) => void (at(draft).cladding = cladding)}
-      />
+      {fields.choice('cladding', 'Cladding', CLADDINGS, {
+        rule: wall.cladding === 'masonry' ? 'counterflashing.cover' : 'cladding.clearance',
+      })}
       {wall.cladding === 'masonry' && (
         <>
-          <ChoiceField
-            label="Counterflashing"
-            rule="counterflashing.cover"
-            value={wall.counter}
-            options={[...COUNTER_OPTIONS, { value: 'trays', label: 'Trays through the wall, one a step' }]}
-            set={(draft, counter) => void (at(draft).counter = counter)}
-          />
-          {(wall.counter === 'stepped' || wall.counter === 'trays') && (
-            <LengthField
-              label="Joint to joint of the masonry"
-              value={wall.jointSpacing}
-              set={(draft, value) => void (at(draft).jointSpacing = value!)}
-            />
-          )}
+          {fields.choice('counter', 'Counterflashing', WALL_COUNTERS, { rule: 'counterflashing.cover' })}
+          {(wall.counter === 'stepped' || wall.counter === 'trays') &&
+            fields.length('jointSpacing', 'Joint to joint of the masonry')}
           {wall.counter === 'trays' && (
             <CavityWallFields id={wall.id} value={wall.cavityWall} at={(draft) => at(draft).cavityWall} />
           )}
         </>
       )}
-      <LengthField
-        label="Wall height rain can strike"
-        value={wall.height}
-        set={(draft, value) => void (at(draft).height = value!)}
-      />
-      <EitherField
-        label="Steps nailed to"
-        rule="stepFlashing.nailSide"
-        value={wall.nailSide}
-        options={[
-          { value: 'deck', label: 'deck' },
-          { value: 'wall', label: 'wall' },
-        ]}
-        set={(draft, side) => void (at(draft).nailSide = side)}
-      />
-      <EitherField
-        label="Field nails at the wall"
-        rule="sidewall.nailSchool"
-        value={wall.fieldNails}
-        options={[
-          { value: 'clear-of-wall', label: 'kept clear' },
-          { value: 'in-headlap', label: 'in the headlap' },
-        ]}
-        set={(draft, school) => void (at(draft).fieldNails = school)}
-      />
+      {fields.length('height', 'Wall height rain can strike')}
+      {fields.either('nailSide', 'Steps nailed to', { deck: 'deck', wall: 'wall' }, { rule: 'stepFlashing.nailSide' })}
+      {fields.either('fieldNails', 'Field nails at the wall', FIELD_NAILS, { rule: 'sidewall.nailSchool' })}
       <ChoiceField
         label="Step flashing"
         rule="stepFlashing.headlap"
@@ -374,18 +256,16 @@ function AddWall() {
   );
 }
 
+const EAVE_ORDERS = { 'metal-first': 'metal first', 'barrier-first': 'barrier first' } as const;
+
 function UnderlayerSection() {
   const { job, library, plane, units } = useWorkbench();
+  const under = fieldsOf(job.underlayers, (draft) => draft.underlayers);
   const options = (kind: ItemKind) => named(itemsOf(library.catalog, kind));
   const { barrier } = plane;
   return (
     <Section title="Underlayers">
-      <ChoiceField
-        label="Ice barrier"
-        value={job.underlayers.iceBarrier}
-        options={options('iceBarrier')}
-        set={(draft, id) => void (draft.underlayers.iceBarrier = id)}
-      />
+      {under.choice('iceBarrier', 'Ice barrier', options('iceBarrier'))}
       {barrier && (
         <p className="worked" aria-label="Ice barrier worked out">
           {units.cut(barrier.level)} level is <b className="fig">{units.cut(barrier.needed)}</b>
@@ -394,41 +274,14 @@ function UnderlayerSection() {
           {units.cut(barrier.level)} would end {units.cut(barrier.needed - barrier.level)} short.
         </p>
       )}
-      <LengthField
-        label="Inside the wall line, level"
-        rule="iceBarrier.insideWall"
-        value={job.underlayers.insideWall}
-        optional="The least that governs"
-        set={(draft, value) => void (draft.underlayers.insideWall = value)}
-      />
-      <EitherField
-        label="At the eave"
-        rule="eave.order"
-        value={job.underlayers.eaveOrder}
-        options={[
-          { value: 'metal-first', label: 'metal first' },
-          { value: 'barrier-first', label: 'barrier first' },
-        ]}
-        set={(draft, order) => void (draft.underlayers.eaveOrder = order)}
-      />
-      <SwitchField
-        label="Gutter hangs at this eave"
-        value={job.underlayers.gutter}
-        set={(draft, on) => void (draft.underlayers.gutter = on)}
-      />
-      <LengthField
-        label="Longest strip you handle"
-        value={job.underlayers.longestStrip}
-        optional="The whole roll"
-        set={(draft, value) => void (draft.underlayers.longestStrip = value)}
-      />
-      <ChoiceField
-        label="Underlayment"
-        rule="underlayment.layers"
-        value={job.underlayers.underlayment}
-        options={options('underlayment')}
-        set={(draft, id) => void (draft.underlayers.underlayment = id)}
-      />
+      {under.length('insideWall', 'Inside the wall line, level', {
+        rule: 'iceBarrier.insideWall',
+        optional: 'The least that governs',
+      })}
+      {under.either('eaveOrder', 'At the eave', EAVE_ORDERS, { rule: 'eave.order' })}
+      {under.onOff('gutter', 'Gutter hangs at this eave')}
+      {under.length('longestStrip', 'Longest strip you handle', { optional: 'The whole roll' })}
+      {under.choice('underlayment', 'Underlayment', options('underlayment'), { rule: 'underlayment.layers' })}
     </Section>
   );
 }

@@ -1,47 +1,32 @@
 import type { Job, Part, PartOf } from '@ruvet/core';
 import { useWorkbench } from '../editor/context.ts';
-import { ChoiceField, DegreesField, EitherField, LengthField, PitchField } from './fields.tsx';
+import { ChoiceField, DegreesField, EitherField, fieldsOf } from './fields.tsx';
 
-export const CLADDING_OPTIONS = [
-  { value: 'boards', label: 'Lapped boards, drainage layer' },
-  { value: 'render', label: 'Render, drainage layer' },
-  { value: 'masonry', label: 'Masonry' },
-] as const;
+export const CLADDINGS = {
+  boards: 'Lapped boards, drainage layer',
+  render: 'Render, drainage layer',
+  masonry: 'Masonry',
+} as const;
 
 const find = <K extends Part['kind']>(draft: Job, part: PartOf<K>): PartOf<K> =>
   draft.parts.find(({ id }) => id === part.id) as PartOf<K>;
 
 const COMPASS = ['north', 'north-east', 'east', 'south-east', 'south', 'south-west', 'west', 'north-west'] as const;
 
-const MEASURED = [
-  { value: 'level', label: 'level' },
-  { value: 'slope', label: 'along the slope' },
-] as const;
+export const MEASURED = { level: 'level', slope: 'along the slope' } as const;
 
 /** The measures of a part of the roof, as the tape took them. */
 export function PartMeasures({ part }: { part: Part }) {
+  const fields = fieldsOf(part, (draft) => draft.parts.find(({ id }) => id === part.id)!);
   return (
     <>
       {(part.kind === 'slope' || part.kind === 'gable') && <Slope part={part} />}
       {part.kind === 'hip' && <Hip part={part} />}
       {part.kind === 'crossGable' && <CrossGable part={part} />}
       {part.kind === 'dormer' && <Dormer part={part} />}
-      <PitchField
-        label="Pitch"
-        rule="covering.pitch"
-        value={part.pitch}
-        set={(draft, value) => void (find(draft, part).pitch = value)}
-      />
-      <LengthField
-        label="Eave overhang, level"
-        value={part.overhang}
-        set={(draft, value) => void (find(draft, part).overhang = value!)}
-      />
-      <LengthField
-        label="Exterior wall thickness"
-        value={part.wallThickness}
-        set={(draft, value) => void (find(draft, part).wallThickness = value!)}
-      />
+      {fields.pitch('pitch', 'Pitch', { rule: 'covering.pitch' })}
+      {fields.length('overhang', 'Eave overhang, level')}
+      {fields.length('wallThickness', 'Exterior wall thickness')}
     </>
   );
 }
@@ -50,7 +35,7 @@ function Slope({ part }: { part: PartOf<'slope'> | PartOf<'gable'> }) {
   const at = (draft: Job) => find(draft, part) as typeof part;
   return (
     <>
-      <LengthField label="Eave length" value={part.eaveLength} set={(draft, value) => void (at(draft).eaveLength = value!)} />
+      {fieldsOf(part, at).length('eaveLength', 'Eave length')}
       <EitherField
         label="Slope measured"
         value={part.slope.kind}
@@ -63,24 +48,20 @@ function Slope({ part }: { part: PartOf<'slope'> | PartOf<'gable'> }) {
             target.slope = { kind, length: kind === 'slope' ? target.slope.length * factor : target.slope.length / factor };
         }}
       />
-      <LengthField
-        label={part.slope.kind === 'level' ? 'Level run, eave edge to under the top' : 'Length along the slope'}
-        value={part.slope.length}
-        set={(draft, value) => void (at(draft).slope.length = value!)}
-      />
+      {fieldsOf(part.slope, (draft) => at(draft).slope).length(
+        'length',
+        part.slope.kind === 'level' ? 'Level run, eave edge to under the top' : 'Length along the slope',
+      )}
     </>
   );
 }
 
 function Hip({ part }: { part: PartOf<'hip'> }) {
+  const hip = fieldsOf(part, (draft) => find(draft, part));
   return (
     <>
-      <LengthField
-        label="Eave length, front"
-        value={part.eaveLength}
-        set={(draft, value) => void (find(draft, part).eaveLength = value!)}
-      />
-      <LengthField label="Eave length, side" value={part.width} set={(draft, value) => void (find(draft, part).width = value!)} />
+      {hip.length('eaveLength', 'Eave length, front')}
+      {hip.length('width', 'Eave length, side')}
     </>
   );
 }
@@ -88,6 +69,7 @@ function Hip({ part }: { part: PartOf<'hip'> }) {
 function HostFields({ part }: { part: PartOf<'crossGable'> | PartOf<'dormer'> }) {
   const { job, plan } = useWorkbench();
   const at = (draft: Job) => find(draft, part) as typeof part;
+  const host = job.parts.flatMap(({ planes }) => planes).find(({ id }) => id === part.host);
   return (
     <>
       <ChoiceField
@@ -96,73 +78,35 @@ function HostFields({ part }: { part: PartOf<'crossGable'> | PartOf<'dormer'> })
         options={plan.roof.filter(({ part: own }) => own !== part.id).map(({ id, name }) => ({ value: id, label: name }))}
         set={(draft, host) => void (at(draft).host = host)}
       />
-      <LengthField
-        label={`Its middle from the left end of ${job.parts.flatMap(({ planes }) => planes).find(({ id }) => id === part.host)?.name ?? 'the slope'}`}
-        value={part.centre}
-        set={(draft, value) => void (at(draft).centre = value!)}
-      />
+      {fieldsOf(part, at).length('centre', `Its middle from the left end of ${host?.name ?? 'the slope'}`)}
     </>
   );
 }
 
 function CrossGable({ part }: { part: PartOf<'crossGable'> }) {
+  const gable = fieldsOf(part, (draft) => find(draft, part));
   return (
     <>
       <HostFields part={part} />
-      <LengthField
-        label="Half its width, eave edge to under the ridge"
-        value={part.halfWidth}
-        set={(draft, value) => void (find(draft, part).halfWidth = value!)}
-      />
-      <LengthField
-        label="Stands out past the eave"
-        hint="0 when flush with it"
-        value={part.projection}
-        set={(draft, value) => void (find(draft, part).projection = value!)}
-      />
-      <LengthField
-        label="Its eave above the other eave"
-        value={part.rise}
-        set={(draft, value) => void (find(draft, part).rise = value!)}
-      />
-      {part.rise > 0 && <CladdingField part={part} />}
+      {gable.length('halfWidth', 'Half its width, eave edge to under the ridge')}
+      {gable.length('projection', 'Stands out past the eave', { hint: '0 when flush with it' })}
+      {gable.length('rise', 'Its eave above the other eave')}
+      {part.rise > 0 && gable.choice('cladding', 'Cladding of its walls', CLADDINGS)}
     </>
   );
 }
 
 function Dormer({ part }: { part: PartOf<'dormer'> }) {
+  const dormer = fieldsOf(part, (draft) => find(draft, part));
+  const from = fieldsOf(part.from, (draft) => find(draft, part).from);
   return (
     <>
       <HostFields part={part} />
-      <LengthField
-        label="Between its sidewalls’ faces"
-        value={part.width}
-        set={(draft, value) => void (find(draft, part).width = value!)}
-      />
-      <LengthField
-        label={`Front face up the slope (${part.from.kind === 'level' ? 'level' : 'along it'})`}
-        value={part.from.length}
-        set={(draft, value) => void (find(draft, part).from.length = value!)}
-      />
-      <LengthField
-        label="Front wall height"
-        value={part.height}
-        set={(draft, value) => void (find(draft, part).height = value!)}
-      />
-      <CladdingField part={part} />
+      {dormer.length('width', 'Between its sidewalls’ faces')}
+      {from.length('length', `Front face up the slope (${part.from.kind === 'level' ? 'level' : 'along it'})`)}
+      {dormer.length('height', 'Front wall height')}
+      {dormer.choice('cladding', 'Cladding of its walls', CLADDINGS)}
     </>
-  );
-}
-
-function CladdingField({ part }: { part: PartOf<'crossGable'> | PartOf<'dormer'> }) {
-  const at = (draft: Job) => find(draft, part) as typeof part;
-  return (
-    <ChoiceField
-      label="Cladding of its walls"
-      value={part.cladding}
-      options={CLADDING_OPTIONS}
-      set={(draft, cladding) => void (at(draft).cladding = cladding)}
-    />
   );
 }
 
@@ -171,6 +115,7 @@ export function PartPlace({ part }: { part: Part }) {
   if (!('place' in part)) return null;
   const at = (draft: Job) => draft.parts.find(({ id }) => id === part.id) as typeof part;
   const { facing } = part.place;
+  const place = fieldsOf(part.place, (draft) => at(draft).place);
   return (
     <>
       <ChoiceField
@@ -187,21 +132,9 @@ export function PartPlace({ part }: { part: Part }) {
         value={facing}
         set={(draft, degrees) => void (at(draft).place.facing = degrees)}
       />
-      <LengthField
-        label="Its eave’s left end, east of the corner mark"
-        value={part.place.east}
-        set={(draft, value) => void (at(draft).place.east = value!)}
-      />
-      <LengthField
-        label="and north of it"
-        value={part.place.north}
-        set={(draft, value) => void (at(draft).place.north = value!)}
-      />
-      <LengthField
-        label="Eave’s height against the main eave"
-        value={part.place.height}
-        set={(draft, value) => void (at(draft).place.height = value!)}
-      />
+      {place.length('east', 'Its eave’s left end, east of the corner mark')}
+      {place.length('north', 'and north of it')}
+      {place.length('height', 'Eave’s height against the main eave')}
     </>
   );
 }

@@ -138,9 +138,17 @@ export function PercentField(props: Common & { value: number; set: (draft: Job, 
   );
 }
 
+/** What can be chosen: a label for every value, or items in a list. */
+type Options<T extends string> = Readonly<Record<T, string>> | readonly { value: T; label: string }[];
+
+const listed = <T extends string>(options: Options<T>): { value: T; label: string }[] =>
+  Array.isArray(options)
+    ? [...options]
+    : Object.entries(options).map(([value, label]) => ({ value: value as T, label: label as string }));
+
 /** A choice among items or schools; a choice that cannot be planned is refused and the old one stays. */
 export function ChoiceField<T extends string>(
-  props: Common & { value: T; options: readonly { value: T; label: string }[]; set: (draft: Job, value: T) => void },
+  props: Common & { value: T; options: Options<T>; set: (draft: Job, value: T) => void },
 ) {
   const { editor } = useWorkbench();
   const [error, setError] = useState<string>();
@@ -152,7 +160,7 @@ export function ChoiceField<T extends string>(
       description={props.hint}
       value={props.value}
       error={error}
-      data={props.options.map(({ value, label }) => ({ value, label }))}
+      data={listed(props.options)}
       onChange={(event) => {
         const value = event.currentTarget.value as T;
         const [issue] = editor.change(props.label, (draft) => props.set(draft, value));
@@ -164,7 +172,7 @@ export function ChoiceField<T extends string>(
 
 /** Two ways side by side. */
 export function EitherField<T extends string>(
-  props: Common & { value: T; options: readonly { value: T; label: string }[]; set: (draft: Job, value: T) => void },
+  props: Common & { value: T; options: Options<T>; set: (draft: Job, value: T) => void },
 ) {
   const { editor } = useWorkbench();
   const [error, setError] = useState<string>();
@@ -176,7 +184,7 @@ export function EitherField<T extends string>(
         size="xs"
         aria-label={props.label}
         value={props.value}
-        data={props.options.map(({ value, label }) => ({ value, label }))}
+        data={listed(props.options)}
         onChange={(value) => {
           const [issue] = editor.change(props.label, (draft) => props.set(draft, value as T));
           setError(issue && sentence(props.label, issue.message));
@@ -254,3 +262,35 @@ export const CountField = (props: NumberProps & { most: number }) => (
 export const DegreesField = (props: NumberProps) => (
   <NumberField {...props} takes={(value) => value >= 0 && value <= 360} wanted="degrees from 0 to 360" />
 );
+
+/** Properties of an object that hold a kind of value. */
+type KeysFor<T, V> = { [K in keyof T]-?: T[K] extends V ? K : never }[keyof T];
+type More = Omit<Common, 'label'>;
+
+/**
+ * Fields for the properties of one object of the job, `at` telling where it is in a draft; `of` comes before every label. A field whose
+ * change touches more than its own property is written out.
+ */
+export function fieldsOf<T>(value: T, at: (draft: Job) => T, of = '') {
+  const bind = <V,>(key: keyof T, label: string) => ({
+    label: of + label,
+    value: value[key] as V,
+    set: (draft: Job, to: V) => void ((at(draft)[key] as V) = to),
+  });
+  return {
+    text: (key: KeysFor<T, string>, label: string) => <TextField {...bind<string>(key, label)} />,
+    length: (key: KeysFor<T, number | null>, label: string, more?: More & { optional?: string }) => (
+      <LengthField {...bind<number | null>(key, label)} {...more} />
+    ),
+    pitch: (key: KeysFor<T, number>, label: string, more?: More) => <PitchField {...bind<number>(key, label)} {...more} />,
+    percent: (key: KeysFor<T, number>, label: string) => <PercentField {...bind<number>(key, label)} />,
+    count: (key: KeysFor<T, number>, label: string, most: number) => <CountField {...bind<number>(key, label)} most={most} />,
+    onOff: (key: KeysFor<T, boolean>, label: string, more?: More) => <SwitchField {...bind<boolean>(key, label)} {...more} />,
+    either: <K extends KeysFor<T, string>>(key: K, label: string, options: Options<T[K] & string>, more?: More) => (
+      <EitherField {...bind<T[K] & string>(key, label)} options={options} {...more} />
+    ),
+    choice: <K extends KeysFor<T, string>>(key: K, label: string, options: Options<T[K] & string>, more?: More) => (
+      <ChoiceField {...bind<T[K] & string>(key, label)} options={options} {...more} />
+    ),
+  };
+}

@@ -186,7 +186,7 @@ function planApron(context: PlaneContext, front: Front): Assembly {
       ],
     };
   const end = leastOf(rules, 'apron.end');
-  const ear = (side: 'left' | 'right'): number => (front[side] === 'corner' ? Math.min(end, earLimit(context, front, side)) : 0);
+  const ear = (side: 'left' | 'right'): number => (front[side] === 'corner' ? end : 0);
   const [x0, x1] = [front.x0 - ear('left'), front.x1 + ear('right')];
   const lap = leastOf(rules, 'apron.lap');
   const under = lastUnderApron(layout, front.y, leg);
@@ -293,12 +293,6 @@ function planApron(context: PlaneContext, front: Front): Assembly {
     steps: [...corners.steps, step],
     findings: apronFindings(context, front, leg),
   };
-}
-
-/** An ear is no wider than the roof leg of the corner piece that lies over it. */
-function earLimit(context: PlaneContext, front: Front, side: 'left' | 'right'): number {
-  const wall = context.walls.find(({ partOf, side: faces }) => partOf === ownerOf(front) && faces === (side === 'left' ? -1 : 1));
-  return wall ? context.stepLeg(wall) : Number.POSITIVE_INFINITY;
 }
 
 /** A corner piece laps an ear by this much at least. */

@@ -144,7 +144,7 @@ function planSidewall(context: PlaneContext, wall: PlacedWall): Assembly {
   const base: Assembly = { ...emptyAssembly, ...facet, findings: [...findings, ...placeFindings(context, wall)] };
   if (!item) return assemble([base, planMembrane(context, wall)]);
   const foot = planFoot(context, wall, item);
-  const steps = planSteps(context, wall, item, wall.partOf ? `${wall.partOf}F-A1` : foot.pieces.at(-1)?.mark);
+  const steps = planSteps(context, wall, item, foot.pieces.at(-1)?.mark ?? (wall.partOf && `${wall.partOf}F-A1`));
   return assemble([
     base,
     planMembrane(context, wall),
@@ -291,8 +291,8 @@ export function cornerPiece(
 }
 
 function planFoot(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
-  // a chimney's or dormer's apron turns its corners itself
-  if (wall.partOf) return emptyAssembly;
+  // an apron along the front turns its corners itself
+  if (wall.face || context.fronts.some(({ id }) => id === `${wall.partOf}F`)) return emptyAssembly;
   if (wall.from > 0) return planApronEnd(context, wall, item);
   return wall.foot === 'kick-out' ? planKickOut(context, wall, item) : emptyAssembly;
 }
