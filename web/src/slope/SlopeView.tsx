@@ -8,7 +8,7 @@ import { UNFOLDED, developCover, developPlane } from './develop.ts';
 import { LaidPieces } from './LaidPieces.tsx';
 import { StoryPole } from './StoryPole.tsx';
 import { markerAt, markerHeight } from './pole.ts';
-import { POLE, type Viewport, fitAll, fitHeight, fromX, fromY, pan, toX, toY, useSize, zoomAt } from './viewport.ts';
+import { POLE, STICK, type Viewport, fitAll, fitHeight, fromX, fromY, pan, toX, toY, useSize, zoomAt } from './viewport.ts';
 
 /** A finger or mouse that moved less than this tapped. */
 const TAP = 5;
@@ -50,6 +50,9 @@ function snapped(
   };
 }
 
+/** Room beside an unfolded wall for its name. */
+const NAMED = 280;
+
 /** The slope face-on, to scale, with the story pole beside it. Below the marker is laid, above is not yet there. */
 export function SlopeView() {
   const bench = useWorkbench();
@@ -63,10 +66,10 @@ export function SlopeView() {
   const [refused, setRefused] = useState<string>();
   const sheet = useMemo(() => developPlane(plan, roof), [plan, roof]);
   const { slopeLength } = plane.layout;
-  const left = roof.walls.some(({ stands, x }) => stands === 'left' && x < UNFOLDED) ? -UNFOLDED - 90 : -150;
+  const left = roof.walls.some(({ stands, x }) => stands === 'left' && x < UNFOLDED) ? -UNFOLDED - NAMED : -150;
   const right =
     roof.eaveLength +
-    (roof.walls.some(({ stands, x }) => stands === 'right' && roof.eaveLength - x < UNFOLDED) ? UNFOLDED + 90 : 150);
+    (roof.walls.some(({ stands, x }) => stands === 'right' && roof.eaveLength - x < UNFOLDED) ? UNFOLDED + NAMED : 150);
 
   // a change of the roof's size or of the window's width fits it anew; a change of anything else leaves the view alone
   const fitted = useRef('');
@@ -240,8 +243,8 @@ export function SlopeView() {
           </g>
           <StoryPole view={view} height={size.height} />
           <g className="marker" transform={`translate(0 ${markerY})`}>
-            <line x1={POLE - 46} x2={size.width} y1="0" y2="0" />
-            <path d={`M${POLE - 46} 0l-13 -11h-44v22h44z`} />
+            <line x1={STICK + 12} x2={size.width} y1="0" y2="0" />
+            <path d={`M${STICK + 12} 0l-13 -11h-44v22h44z`} />
           </g>
         </svg>
       )}

@@ -2,7 +2,7 @@ import { type RunLine, buttLine } from '@ruvet/core';
 import { useMemo } from 'react';
 import { useWorkbench } from '../editor/context.ts';
 import { notches } from './pole.ts';
-import { POLE, type Viewport, toY } from './viewport.ts';
+import { POLE, STICK, type Viewport, toY } from './viewport.ts';
 
 /** What a course's lines bring: a tag at the course for each kind of thing. */
 export type PoleTag = { readonly text: string; readonly kind: 'metal' | 'hold' };
@@ -20,7 +20,6 @@ export function tagsByCourse(lines: readonly RunLine[]): Map<number, PoleTag[]> 
   return tags;
 }
 
-const STICK = POLE - 58;
 const STICK_WIDTH = 26;
 
 /** The stick itself: numbered courses with their distance from the eave, and a tag where something comes in. */
@@ -84,27 +83,29 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
   );
 }
 
-/** More squares than these beside a course would run over the drawing: one with their number stands for them. */
+/** More squares than these beside a course, or as many with a flag, would run over the drawing: one with their number stands for them. */
 const SQUARES = 3;
 const TAG = STICK + STICK_WIDTH + 4;
 
 function CourseTags({ tags, y }: { tags: readonly PoleTag[]; y: number }) {
   const metal = tags.filter(({ kind }) => kind === 'metal');
-  const drawn = metal.length > SQUARES ? metal.slice(0, 1) : metal;
-  const flag = TAG + drawn.length * 12 + (metal.length > SQUARES ? 17 : 0);
+  const flagged = tags.some(({ kind }) => kind === 'hold');
+  const counted = metal.length > (flagged ? SQUARES - 1 : SQUARES);
+  const drawn = counted ? metal.slice(0, 1) : metal;
+  const flag = TAG + drawn.length * 12 + (counted ? 17 : 0);
   return (
     <>
       {drawn.map(({ text }, i) => (
         <rect key={text} x={TAG + i * 12} y={y - 9} width={9} height={7} className="tag-metal" data-mark={text}>
-          <title>{metal.length > SQUARES ? metal.map((one) => one.text).join(', ') : text}</title>
+          <title>{counted ? metal.map((one) => one.text).join(', ') : text}</title>
         </rect>
       ))}
-      {metal.length > SQUARES && (
+      {counted && (
         <text x={TAG + 11} y={y - 2} className="tag-count">
           ×{metal.length}
         </text>
       )}
-      {tags.some(({ kind }) => kind === 'hold') && (
+      {flagged && (
         <path d={`M${flag} ${y - 1}v-9l8 3l-8 3`} className="tag-hold">
           <title>To be seen before it is covered</title>
         </path>

@@ -6,7 +6,9 @@ export type Viewport = { readonly scale: number; readonly left: number; readonly
 export type Size = { readonly width: number; readonly height: number };
 
 /** Width of the story pole beside the drawing, and of the strips kept for the dry-in below the eave and the finish above the ridge. */
-export const POLE = 168;
+export const POLE = 182;
+/** The stick within it, room for its letters on the left and for its tags on the right. */
+export const STICK = POLE - 72;
 export const FOOT = 118;
 export const HEAD = 78;
 
