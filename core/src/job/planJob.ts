@@ -320,7 +320,7 @@ function contextOf(
     stepLeg: (wall: PlacedWall): number => {
       const known = legs.get(wall.id);
       if (known !== undefined) return known;
-      const leg = pickStep(base as unknown as PlaneContext, wall).item?.roofLeg ?? 0;
+      const leg = pickStep(base, wall).item?.roofLeg ?? 0;
       legs.set(wall.id, leg);
       return leg;
     },

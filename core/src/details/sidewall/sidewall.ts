@@ -54,8 +54,11 @@ const CORNER_NAIL = inches(0.5);
 /** Narrowest strip over the steps' top edges: 2 in on the metal and 2 in on the wall. */
 const TOP_STRIP = inches(4);
 
+/** What choosing a step asks of the slope. */
+type ForSteps = Pick<PlaneContext, 'job' | 'catalog' | 'rules' | 'layout' | 'shingle'>;
+
 /** What the steps at this wall must measure, by the rules that govern. */
-export function stepNeed(context: PlaneContext, wall: PlacedWall): StepNeed {
+export function stepNeed(context: ForSteps, wall: PlacedWall): StepNeed {
   const { rules, layout, shingle, job } = context;
   const counter =
     wall.cladding === 'masonry'
@@ -81,7 +84,7 @@ const SIDE_NAME = { length: 'length', roofLeg: 'roof leg', wallLeg: 'wall leg', 
 type ChosenStep = { item: ItemOf<'stepFlashing'> | undefined; findings: Finding[] };
 
 /** The step flashing for a wall: the one the job names, else the smallest that fits; without any, the longest there is and a finding. */
-export function pickStep(context: PlaneContext, wall: PlacedWall): ChosenStep {
+export function pickStep(context: ForSteps, wall: PlacedWall): ChosenStep {
   const need = stepNeed(context, wall);
   const first = stepMark(wall, 1);
   if (wall.stepFlashing !== null) {
