@@ -211,6 +211,19 @@ describe('the demo house', () => {
     await accessible(page, 'details');
   });
 
+  scene('opens every detail in the lap bench, where it sheds', async (page) => {
+    await openHouse(page);
+    await view(page, 'Details');
+    const all = page.locator('.detail-list button');
+    await count(all).toBe(11);
+    for (let i = 0; i < 11; i++) {
+      await all.nth(i).click();
+      await page.getByRole('link', { name: 'Run water over it' }).click();
+      await page.locator('.verdict').getByText('Sheds', { exact: true }).waitFor();
+      await view(page, 'Details');
+    }
+  });
+
   scene('takes trays through the tower’s wall, a ribbed valley, and skylights spaced evenly', async (page) => {
     await openHouse(page);
     await page.getByText('Space units evenly between references').first().click();

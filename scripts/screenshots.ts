@@ -70,6 +70,7 @@ for (const [name, detail] of [
     await house(page, 'Details');
     await page.locator('.detail-list button', { hasText: detail }).first().click();
     await page.locator('.detail-drawing svg').waitFor();
+    await page.locator('.findings[aria-busy="false"]').waitFor();
   });
 await picture('phone', { width: 390, height: 844 }, openDemo);
 await stage.close();
