@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Piece, compareLay, printWords } from '../assembly/index.ts';
-import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.ts';
 import { VALLEYS, anyCrossed, anyDormered, anyFeatured, crossed, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { type Job, type Plan, checkJob, planJob } from '../job/index.ts';
 import { bounds, isWithin, outlineArea, slopeFactor } from '../roof/index.ts';
@@ -354,6 +354,28 @@ it('refuses what cannot stand there, a sentence each that names the feature', ()
   expect(checkJob(inValley, demoLibrary)[0]!.message).toMatch(/it would stand (in a valley|off)/);
   const tooHigh = crossed((job) => void (job.parts[1]!.pitch = 20 / 12));
   expect(checkJob(tooHigh, demoLibrary)[0]!.message).toContain('its ridge comes out above the top');
+  // a roof set edge to edge with another, or 5 mm beside it, and 25 mm higher
+  const passing = (gap: number): Job =>
+    crossed((job) => {
+      const [main] = job.parts;
+      if (main!.kind !== 'gable') return;
+      const copy = structuredClone(main!);
+      Object.assign(copy, {
+        id: 'annexe',
+        name: 'Annexe',
+        place: { ...main!.place, east: main!.place.east + main!.eaveLength + gap, height: 25 },
+      });
+      copy.planes.forEach((plane, i) => Object.assign(plane, { id: `annexe-${i}`, name: `Annexe ${i}` }));
+      job.parts.push(copy);
+    });
+  for (const gap of [0, 5])
+    expect(checkJob(passing(gap), demoLibrary)[0]!.message).toContain('do not meet: their edges stand over one another in plan');
+  const throughIt = slopeWith(['chimney'], ([chimney], job) => {
+    const wall = structuredClone(demoJob().parts[0]!.planes[0]!.walls[0]!);
+    if (chimney!.kind === 'headwall') return;
+    job.parts[0]!.planes[0]!.walls.push({ ...wall, x: chimney!.across.distance + inches(6), foot: 'kick-out' });
+  });
+  expect(checkJob(throughIt, demoLibrary)[0]!.message).toContain('Hide tower, west wall runs through it');
   const noHost = crossed((job) => Object.assign(job.parts[1]!, { host: 'nowhere' }));
   expect(checkJob(noHost, demoLibrary)[0]!.message).toContain('there is no slope "nowhere"');
 });

@@ -86,11 +86,12 @@ function checkIds(job: Job): Issue[] {
 function checkMeeting(job: Job, planes: readonly Plane[]): Issue[] {
   const issues: Issue[] = [];
   planes.forEach((plane, i) => {
-    const edges = outer(plane);
     for (const other of planes.slice(i + 1)) {
       if (other.part === plane.part) continue;
-      const miss = edges.flatMap(([a, b, height]) =>
-        outer(other).flatMap(([c, d, theirs]) => {
+      // what stands on a slope rises from it beside its side walls; roofs set edge to edge have no such wall
+      const onIt = standsOn(job, plane, other) || standsOn(job, other, plane);
+      const miss = outer(plane, !onIt).flatMap(([a, b, height]) =>
+        outer(other, !onIt).flatMap(([c, d, theirs]) => {
           const middle: [number, number] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
           const apart = Math.abs(height(middle) - theirs(middle));
           return distanceToStretch(middle, c, d) < 13 && apart > 1 && apart < 150 ? [apart] : [];
@@ -129,10 +130,13 @@ function checkDormers(job: Job, planes: readonly Plane[]): Issue[] {
 
 type EdgeInPlan = [readonly [number, number], readonly [number, number], (at: readonly [number, number]) => number];
 
-function outer({ joined }: Plane): EdgeInPlan[] {
+const standsOn = (job: Job, above: Plane, below: Plane): boolean =>
+  job.parts.some((part) => part.id === above.part && 'host' in part && part.host === below.id);
+
+function outer({ joined }: Plane, walls: boolean): EdgeInPlan[] {
   return joined.plan.flatMap((from, i): EdgeInPlan[] => {
     const edge = joined.edges[i];
-    if (!edge || edge.other !== undefined || edge.kind === 'wall') return [];
+    if (!edge || edge.other !== undefined || (edge.kind === 'wall' && !walls)) return [];
     return [[from, joined.plan[(i + 1) % joined.plan.length]!, (at) => heightAt(joined.face, at)]];
   });
 }
