@@ -13,7 +13,7 @@ import {
 import { useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
 import { CLADDINGS, MEASURED } from './PartMeasures.tsx';
-import { ChoiceField, EitherField, LengthField, Section, SwitchField, fieldsOf } from './fields.tsx';
+import { FieldError, ChoiceField, EitherField, LengthField, Section, SwitchField, fieldsOf } from './fields.tsx';
 
 /** What a flashing through a cavity wall has to cross. */
 export function CavityWallFields({
@@ -72,11 +72,7 @@ export function Features() {
             {label}
           </Button>
         ))}
-        {error && (
-          <p className="field-error" role="alert">
-            {error}
-          </p>
-        )}
+        <FieldError>{error}</FieldError>
       </div>
     </>
   );
@@ -252,11 +248,7 @@ function SpreadFields({ feature }: { feature: FeatureOf<'skylight'> }) {
         <Button variant="default" size="compact-sm" onClick={() => setError(spread())}>
           Space evenly
         </Button>
-        {error && (
-          <p className="field-error" role="alert">
-            {error}
-          </p>
-        )}
+        <FieldError>{error}</FieldError>
       </div>
     </details>
   );

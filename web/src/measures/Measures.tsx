@@ -15,7 +15,7 @@ import { useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
 import { CavityWallFields, COUNTERS, Features } from './Features.tsx';
 import { CLADDINGS, PartMeasures } from './PartMeasures.tsx';
-import { ChoiceField, EitherField, LengthField, Section, fieldsOf } from './fields.tsx';
+import { FieldError, ChoiceField, EitherField, LengthField, Section, fieldsOf } from './fields.tsx';
 
 const named = (items: readonly Item[]) => items.map(({ id, name, maker }) => ({ value: id, label: `${name}, ${maker}` }));
 
@@ -247,11 +247,7 @@ function AddWall() {
       >
         Add a wall
       </Button>
-      {error && (
-        <p className="field-error" role="alert">
-          {error}
-        </p>
-      )}
+      <FieldError>{error}</FieldError>
     </div>
   );
 }

@@ -170,6 +170,14 @@ export function ChoiceField<T extends string>(
   );
 }
 
+/** What is wrong with what was typed or tried, in a sentence; nothing while there is nothing wrong. */
+export const FieldError = ({ children }: { children: string | undefined }) =>
+  children ? (
+    <p className="field-error" role="alert">
+      {children}
+    </p>
+  ) : null;
+
 /** Two ways side by side. */
 export function EitherField<T extends string>(
   props: Common & { value: T; options: Options<T>; set: (draft: Job, value: T) => void },
@@ -190,11 +198,7 @@ export function EitherField<T extends string>(
           setError(issue && sentence(props.label, issue.message));
         }}
       />
-      {error && (
-        <p className="field-error" role="alert">
-          {error}
-        </p>
-      )}
+      <FieldError>{error}</FieldError>
     </div>
   );
 }

@@ -6,7 +6,7 @@ import { useNavigate, useParams } from 'react-router';
 import { useWorkbench } from '../editor/context.ts';
 import { Findings } from '../findings/Findings.tsx';
 import { PartMeasures, PartPlace } from '../measures/PartMeasures.tsx';
-import { Section, TextField } from '../measures/fields.tsx';
+import { FieldError, Section, TextField } from '../measures/fields.tsx';
 import { PlanView } from './PlanView.tsx';
 
 const KINDS: readonly { kind: Part['kind']; label: string }[] = [
@@ -51,11 +51,7 @@ export function RoofPage() {
                 {label}
               </Button>
             ))}
-            {error && (
-              <p className="field-error" role="alert">
-                {error}
-              </p>
-            )}
+            <FieldError>{error}</FieldError>
           </div>
         </form>
       </aside>
@@ -160,11 +156,7 @@ function PartSection({ part, index }: { part: Part; index: number }) {
       ))}
       <PartMeasures part={part} />
       <PartPlace part={part} />
-      {error && (
-        <p className="field-error" role="alert">
-          {error}
-        </p>
-      )}
+      <FieldError>{error}</FieldError>
     </Section>
   );
 }
