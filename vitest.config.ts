@@ -6,6 +6,7 @@ export default defineConfig({
   ssr: { resolve: { conditions: ['@ruvet/source', ...defaultServerConditions] } },
   test: {
     include: ['core/src/**/*.test.ts', 'server/src/**/*.test.ts', 'web/src/**/*.test.ts'],
+    setupFiles: ['core/fixtures/seeds.ts'],
     testTimeout: 240_000,
     hookTimeout: 60_000,
   },

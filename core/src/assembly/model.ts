@@ -147,6 +147,8 @@ export type Fastener = {
   readonly product: string;
   /** How water is kept from it. `covered`: a later piece lies over it; `sealed head`: it lies open and relies on sealant to be renewed. */
   readonly keptDry: 'covered' | 'sheet seals' | 'cap' | 'sealed head';
+  /** It stands in a band nails keep clear of, since the piece would have too few elsewhere: up in the headlap, through no metal. */
+  readonly inHeadlap?: true;
 };
 
 /** Where no fastener (of the pieces named) may go, and the rule that made it. */

@@ -3,7 +3,7 @@ import type { Catalog, ItemOf } from '../catalog/index.ts';
 import type { CourseLayout } from '../covering/index.ts';
 import type { Plane } from '../job/planes.ts';
 import type { Feature, Job, Wall } from '../job/schema.ts';
-import { type Outline, type Point, cutShapes, intersectOutlines, tidyOutline } from '../roof/index.ts';
+import { type Outline, type Point, distanceToStretch, intersectOutlines, subtractOutlines, tidyOutline } from '../roof/index.ts';
 import { inches } from '../units/index.ts';
 import type { Requirements, RuleKey } from '../rules/index.ts';
 import type { Footprint, Frame } from './standing.ts';
@@ -102,8 +102,13 @@ export type PlaneContext = {
   /** Place of a course (0: the starter) in the order of covering: below a dormer's eave a slope's courses come before the dormer's, above it after. */
   orderAt(course: number): number;
   readonly shingle: ItemOf<'shingle'>;
-  /** Roof leg of the steps at a wall. */
+  /** Roof leg of the steps at a wall, and their length up the slope. */
   stepLeg(wall: PlacedWall): number;
+  stepLength(wall: PlacedWall): number;
+  /** How far down the slope the ridge caps reach. */
+  readonly capHalfWidth: number;
+  /** The context of another slope of the roof. */
+  other(plane: string): PlaneContext;
   /** Facet id of the plane. */
   readonly facet: string;
 };
@@ -129,7 +134,7 @@ export function onPlane(plane: Plane, outline: Outline, alsoOff: readonly Outlin
   const off = [...plane.holes, ...alsoOff];
   if (off.length === 0 && isRectangular(plane)) return [outline];
   const within = isRectangular(plane) ? [outline] : intersectOutlines(overhung(plane), outline);
-  return within.flatMap((part) => cutShapes(part, off).map((shape) => shape.outline));
+  return within.flatMap((part) => subtractOutlines(part, off));
 }
 
 /** A strip along a valley, from its centre `low` wide at the lower end and `high` at the upper, on this slope's side of it. */
@@ -148,11 +153,14 @@ export function besideValley({ low, high, side, footOn }: ValleySide, atLow: num
   return tidyOutline([at(-past, -OVERHANG), at(length, 0), at(length, atHigh), at(-past, atPast)]);
 }
 
-/** Distance of a place from a valley's line, square to it; positive on this slope. */
+/** On which side of a valley's line, carried on beyond its ends, a place lies and how far square to it; positive on this slope. */
 export function fromValley({ low, high, side }: ValleySide, [x, y]: Point): number {
   const length = Math.hypot(high[0] - low[0], high[1] - low[1]);
   return (side * ((x - low[0]) * (high[1] - low[1]) - (y - low[1]) * (high[0] - low[0]))) / length;
 }
+
+/** How far a place is from a valley as far as it goes: from its line between the two ends. */
+export const fromValleyLine = ({ low, high }: ValleySide, point: Point): number => distanceToStretch(point, low, high);
 
 /** A slope nothing is cut from: what is laid on it need not be cut either. */
 export const isRectangular = (plane: Plane): boolean =>

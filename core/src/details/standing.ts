@@ -1,4 +1,4 @@
-import { buttLine, interfaceLines, lastCourseBelow } from '../covering/index.ts';
+import { buttLine, interfaceLines, lastCourseAtOrBelow, lastCourseBelow } from '../covering/index.ts';
 import type { CourseLayout } from '../covering/index.ts';
 import type { Plane } from '../job/planes.ts';
 import { type Feature, type FeatureOf, type Job, type PartOf, USUAL_WALL } from '../job/schema.ts';
@@ -89,6 +89,16 @@ const BACK_HEADLAP = inches(2.5);
 
 /** The sill flashing's leg on the covering. */
 export const SILL_LEG = inches(4);
+
+/** A corner piece laps an ear by this much at least. */
+const EAR_LAP = inches(2.5);
+
+/**
+ * How far the ears of an apron or sill, whose leg begins `leg` below a face at `y`, run up beside the face: until the corner piece, where it starts
+ * high, laps them properly.
+ */
+export const earRise = (layout: CourseLayout, y: number, leg: number): number =>
+  Math.max(0, Math.max(buttLine(layout, lastCourseAtOrBelow(layout, y)), y - leg) + EAR_LAP - y);
 
 /** Every wall that meets the slope, told by the crew or following from what stands on it. */
 export function standOn(job: Job, plane: Plane): Standing {

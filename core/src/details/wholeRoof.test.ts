@@ -6,7 +6,7 @@ import { VALLEYS, crossed, dormered, slopeWith, valleyOf } from '../../fixtures/
 import { checkDrainage } from '../drainage/index.ts';
 import { bounds, outlineArea } from '../roof/index.ts';
 import { crewOf, filterRunSheet } from '../sequence/index.ts';
-import { inches, toInches } from '../units/index.ts';
+import { inches, onTwelve, toInches } from '../units/index.ts';
 import { ribbedWater, valleyWater } from './valley/index.ts';
 
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
@@ -157,7 +157,7 @@ describe('a ribbed valley', () => {
   const unequal = (lining: 'plain' | 'ribbed'): Plan =>
     plan(
       crossed((job) => {
-        job.parts[1]!.pitch = 9 / 12;
+        job.parts[1]!.pitch = onTwelve(9);
         for (const key of VALLEYS) job.valleys[key] = valleyOf('open', null, lining);
       }),
     );
@@ -296,7 +296,7 @@ describe('roofs put together', () => {
   it('woven: courses of both slopes take turns as they come by height', () => {
     const made = plan(
       crossed((job) => {
-        job.parts[1]!.pitch = 4 / 12;
+        job.parts[1]!.pitch = onTwelve(4);
         for (const key of VALLEYS) job.valleys[key] = valleyOf('woven');
       }),
     );

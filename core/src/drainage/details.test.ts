@@ -13,6 +13,7 @@ import {
   slopeWith,
   valleyOf,
 } from '../../fixtures/roofs.ts';
+import { cases } from '../../fixtures/seeds.ts';
 import { type Job, type Plan, planJob } from '../job/index.ts';
 import { isWithin } from '../roof/index.ts';
 import { dryInMarks } from '../sequence/index.ts';
@@ -188,7 +189,7 @@ describe('every plan Ruvet makes by default', () => {
         fc.pre(made.findings.every(({ severity, key }) => severity === 'worth a look' && key !== 'pipe.cover'));
         expectToShed(made, 'north');
       }),
-      { numRuns: 15, endOnFailure: true },
+      { ...cases(15), endOnFailure: true },
     );
   });
 
@@ -199,7 +200,7 @@ describe('every plan Ruvet makes by default', () => {
         fc.pre(!saysItself(made));
         expectToShed(made, 'south');
       }),
-      { numRuns: 8, endOnFailure: true },
+      { ...cases(8), endOnFailure: true },
     );
   });
 
@@ -211,7 +212,7 @@ describe('every plan Ruvet makes by default', () => {
         const host = made.roof[0]!.id;
         expectToShed(made, host);
       }),
-      { numRuns: 6, endOnFailure: true },
+      { ...cases(6), endOnFailure: true },
     );
   });
 });

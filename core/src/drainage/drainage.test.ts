@@ -5,6 +5,7 @@ import { buttLine } from '../covering/index.ts';
 import { changed, demoJob, demoLibrary, slopePart, slopeRecord } from '../../fixtures/demo.ts';
 import { type Job, type Plan, planJob } from '../job/index.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
+import { cases } from '../../fixtures/seeds.ts';
 import { dryInMarks } from '../sequence/index.ts';
 import { inches, toInches } from '../units/index.ts';
 import { TooFine, VERDICTS, type WhatIf, applyWhatIfs, checkDrainage, followHose, measureReserve } from './index.ts';
@@ -74,7 +75,7 @@ describe('every plan Ruvet makes by default', () => {
             .map(({ sentence }) => printWords(sentence, 'imperial')),
         ).toEqual([]);
       }),
-      { numRuns: 40, endOnFailure: true },
+      { ...cases(40), endOnFailure: true },
     );
   });
 });
@@ -261,7 +262,7 @@ describe('whatever the roof', () => {
           expect(brief(assembly, { creep, reach }, { cellSize: inches(2) })).toEqual(coarse);
         },
       ),
-      { numRuns: 25, endOnFailure: true },
+      { ...cases(25), endOnFailure: true },
     );
   });
 
@@ -277,7 +278,7 @@ describe('whatever the roof', () => {
         };
         expect(JSON.stringify(checkDrainage(shuffled, finished))).toBe(JSON.stringify(checkDrainage(assembly, finished)));
       }),
-      { numRuns: 30, endOnFailure: true },
+      { ...cases(30), endOnFailure: true },
     );
   });
 
@@ -292,7 +293,7 @@ describe('whatever the roof', () => {
           expect(rank([whatIf, nail])).toBeGreaterThanOrEqual(rank([whatIf]));
         },
       ),
-      { numRuns: 40, endOnFailure: true },
+      { ...cases(40), endOnFailure: true },
     );
   });
 

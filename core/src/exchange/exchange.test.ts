@@ -24,7 +24,7 @@ describe('a job file', () => {
 
   it('of another version, another kind, cut off anywhere, or too large is refused in one sentence', () => {
     expect(problems(edited((draft) => Object.assign(draft, { version: 7 })))).toEqual([
-      'Job file: it is version 7 of the format; this Ruvet reads versions 1 and 2.',
+      'Job file: it is version 7 of the format; this Ruvet reads versions 1 to 3.',
     ]);
     expect(problems('[]')[0]).toContain('not a Ruvet job');
     expect(problems(`{"format":"ruvet-job","x":"${'a'.repeat(20 * 1024 * 1024)}"}`)).toEqual([
@@ -49,7 +49,8 @@ describe('a job file', () => {
     ['eaveLength', 0, 'Eave length must be between'],
     ['eaveLength', 1e12, 'Eave length must be between'],
     ['eaveLength', 'long', 'Eave length must be between'],
-    ['pitch', 0, 'Pitch must be at least 0.24/12.'],
+    ['pitch', 0, 'Pitch must be a rise and a run, or degrees above level, from 0.24/12 to 48/12.'],
+    ['pitch', { rise: 6, run: 0 }, 'Pitch must be a rise and a run'],
     ['overhang', null, 'Eave overhang must be between'],
   ])('with %s = %j says so by the field’s name', (field, value, sentence) => {
     const text = edited((draft) => Object.assign((draft['planes'] as object[])[0]!, { [field]: value }));

@@ -111,7 +111,7 @@ export function readJob(data: unknown, library: Library): ReadJob {
       issues: [
         {
           path: 'version',
-          message: `Job file: it is version ${JSON.stringify(envelope.data.version) ?? 'unknown'} of the format; this Ruvet reads versions 1 and ${JOB_FORMAT_VERSION}.`,
+          message: `Job file: it is version ${JSON.stringify(envelope.data.version) ?? 'unknown'} of the format; this Ruvet reads versions 1 to ${JOB_FORMAT_VERSION}.`,
         },
       ],
     };

@@ -1,8 +1,9 @@
 import { findItem, type ItemKind } from '../catalog/index.ts';
 import { findPack, leastOf, mostOf, resolveRules } from '../rules/index.ts';
-import { LINE_TOLERANCE, printLength, printPitch } from '../units/index.ts';
+import { LINE_TOLERANCE, isFlatter, printLength, printPitch } from '../units/index.ts';
 import { type Footprint, type PlacedWall, blocksBehind, footprint, isCheek, placeWalls } from '../details/index.ts';
 import { type Outline, distanceToStretch, heightAt, intersectOutlines, isWithin, outlineArea, rectangle } from '../roof/index.ts';
+import { contradictions } from './applies.ts';
 import { type Plane, planesOf } from './planes.ts';
 import { type Library, sourcesOf } from './library.ts';
 import type { Job, Wall } from './schema.ts';
@@ -19,6 +20,8 @@ export function checkJob(job: Job, library: Library): Issue[] {
   if (missing.length > 0) return missing;
   const doubled = checkIds(job);
   if (doubled.length > 0) return doubled;
+  const contradicting = contradictions(job);
+  if (contradicting.length > 0) return contradicting;
   const { planes, problems } = planesOf(job);
   if (problems.length > 0) return problems.map(({ part, field, message }) => ({ path: `parts.${part}.${field}`, message }));
   const hidden = job.parts.flatMap((part, i) =>
@@ -267,7 +270,7 @@ function checkCovering(job: Job, plane: Plane, library: Library): Issue[] {
   const issues: Issue[] = [];
   const shingle = findItem(library.catalog, 'shingle', job.covering.shingle)!;
   const leastPitch = leastOf(rules, 'covering.pitch');
-  if (plane.pitch < leastPitch - 1e-9) {
+  if (isFlatter(plane.pitch, leastPitch)) {
     issues.push({
       path: `${pathOf(job, plane).part}.pitch`,
       message: `${job.parts.length > 1 ? `${plane.name}, pitch` : 'Pitch'}: ${printPitch(plane.pitch, 'x12')} is under the least for ${shingle.name}, ${printPitch(leastPitch, 'x12')}.`,
@@ -317,11 +320,6 @@ function checkWalls(job: Job, plane: Plane): Issue[] {
       issues.push({
         path: `${path}.stands`,
         message: `${wall.name}, stands: no covering is left on the ${wall.stands === 'left' ? 'right' : 'left'} of it; turn it round or move it.`,
-      });
-    if (wall.from > 0 && wall.foot === 'kick-out')
-      issues.push({
-        path: `${path}.foot`,
-        message: `${wall.name}, foot: a kick-out belongs at the eave, and this wall starts ${print(wall.from)} up the slope; choose the corner.`,
       });
     if (wall.from > 0 && wall.from < wall.apronLeg - LINE_TOLERANCE)
       issues.push({

@@ -1,3 +1,4 @@
+export * from './applies.ts';
 export * from './check.ts';
 export * from './library.ts';
 export * from './newJob.ts';

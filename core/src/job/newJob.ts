@@ -1,6 +1,6 @@
 import { itemsOf } from '../catalog/index.ts';
 import { spaceEvenly } from '../details/skylight/opening.ts';
-import { inches, printLength } from '../units/index.ts';
+import { inches, onTwelve, printLength } from '../units/index.ts';
 import type { Library } from './library.ts';
 import {
   type Feature,
@@ -67,9 +67,9 @@ const record = (id: string, name: string, top: PlaneRecord['top'] = 'ridge'): Pl
 });
 
 /** One leaf of modular brick and an inch of cavity, the flashing as far up the backup wall as is usual. */
-const CAVITY_WALL = { veneer: inches(3.625), cavity: inches(1), rise: inches(8) };
+const CAVITY_WALL = { veneer: inches(3.625), cavity: inches(1), rise: inches(8), pointing: 'sound' } as const;
 
-const COMMON = { pitch: 0.5, overhang: inches(12), wallThickness: inches(6) };
+const COMMON = { pitch: onTwelve(6), overhang: inches(12), wallThickness: inches(6) };
 
 /** The first free id of a kind, `base`, `base-2` and so on. */
 const freeId = (base: string, used: readonly string[]): string => {
@@ -226,7 +226,16 @@ export function newFeature(
         age: 0,
       };
     case 'pipe':
-      return { kind, ...common, ...at(0, inches(72)), diameter: inches(3.5), material: 'plastic', hot: false, boot: null };
+      return {
+        kind,
+        ...common,
+        ...at(0, inches(72)),
+        diameter: inches(3.5),
+        material: 'plastic',
+        hot: false,
+        clearance: null,
+        boot: null,
+      };
     case 'standoffs':
       return {
         kind,

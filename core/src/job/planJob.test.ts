@@ -4,8 +4,9 @@ import { type Piece, compareLay, printWords } from '../assembly/index.ts';
 import { buttLine, interfaceLines } from '../covering/index.ts';
 import { changed, demoJob, demoLibrary, slopePart, slopeRecord } from '../../fixtures/demo.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
+import { cases } from '../../fixtures/seeds.ts';
 import { bounds, slopeLength, wallToSlope } from '../roof/index.ts';
-import { inches, toInches } from '../units/index.ts';
+import { inches, onTwelve, toInches } from '../units/index.ts';
 import { type Job, type Plan, checkJob, planJob } from './index.ts';
 
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
@@ -159,14 +160,14 @@ describe('what a rule or a maker changes', () => {
   });
 
   it('doubles the underlayment under 4/12 and lengthens the barrier from 8/12', () => {
-    const low = plan(changed((job) => void (slopePart(job).pitch = 3 / 12)));
+    const low = plan(changed((job) => void (slopePart(job).pitch = onTwelve(3))));
     expect(low.planes[0]!.requirements.find(({ key }) => key === 'underlayment.layers')!.least).toBe(2);
     const covering = piecesOf(low, 'underlayment').map(roofCover);
     const { slopeLength: top } = low.planes[0]!.layout;
     for (let y = low.planes[0]!.barrier!.covered + 1; y < top; y += 50)
       expect(covering.filter(({ y0, y1 }) => y0 <= y && y <= y1).length).toBeGreaterThanOrEqual(2);
     const narrow = changed((job) => {
-      Object.assign(slopePart(job), { pitch: 12 / 12, overhang: 0, wallThickness: 0 });
+      Object.assign(slopePart(job), { pitch: onTwelve(12), overhang: 0, wallThickness: 0 });
     });
     expect(toInches(plan(narrow).planes[0]!.barrier!.needed)).toBeCloseTo(36, 9);
   });
@@ -216,7 +217,7 @@ describe('for every plane, wall and covering', () => {
         // what the job leaves open stays open in its own slopes; a plan has no such figure
         expect(JSON.stringify({ ...made, roof: [] })).not.toMatch(/:null|NaN/);
       }),
-      { numRuns: 40 },
+      cases(40),
     );
   });
 
@@ -235,7 +236,7 @@ describe('for every plane, wall and covering', () => {
             // at the ridge the slope itself ends the lap
             if (next) expect(here.y1 - next.y0).toBeGreaterThanOrEqual(Math.min(inches(2), layout.slopeLength - next.y0) - 1e-6);
             for (const nail of made.fasteners.filter(({ piece }) => piece === step.mark)) {
-              const up = nail.facet.includes('/') ? wallToSlope(nail.at, slopePart(job).pitch).s : nail.at[1];
+              const up = nail.facet.includes('/') ? wallToSlope(nail.at, made.planes[0]!.pitch).s : nail.at[1];
               expect(up).toBeGreaterThan(here.y0);
               expect(up).toBeLessThan(here.y1);
               if (next) expect(up).toBeGreaterThan(next.y0);
@@ -244,7 +245,7 @@ describe('for every plane, wall and covering', () => {
           });
         }
       }),
-      { numRuns: 60 },
+      cases(60),
     );
   });
 
@@ -277,7 +278,7 @@ describe('for every plane, wall and covering', () => {
           if (barrier) expect(barrier.covered).toBeGreaterThanOrEqual(barrier.needed - 0.4);
         },
       ),
-      { numRuns: 200 },
+      cases(200),
     );
   });
 
@@ -293,7 +294,7 @@ describe('for every plane, wall and covering', () => {
         for (const zone of made.zones) {
           const [low, high] = [zone.outline[0]!, zone.outline[2]!];
           for (const nail of made.fasteners) {
-            if (nail.facet !== zone.facet || !zone.against.includes(role.get(nail.piece)!)) continue;
+            if (nail.inHeadlap || nail.facet !== zone.facet || !zone.against.includes(role.get(nail.piece)!)) continue;
             if (zone.piece && compareLay(byMark.get(nail.piece)!.lay, byMark.get(zone.piece)!.lay) < 0) continue;
             const inside =
               nail.at[0] > low[0] + 0.5 && nail.at[0] < high[0] - 0.5 && nail.at[1] > low[1] + 0.5 && nail.at[1] < high[1] - 0.5;
@@ -301,7 +302,7 @@ describe('for every plane, wall and covering', () => {
           }
         }
       }),
-      { numRuns: 40 },
+      cases(40),
     );
   });
 });
@@ -319,7 +320,7 @@ it('refuses what cannot be planned, one sentence each that names the field', () 
     checkJob(changed(change), demoLibrary).map(({ path, message }) => `${path}: ${message}`);
   const wall = (job: Job) => slopeRecord(job).walls[0]!;
   expect(problems(() => undefined)).toEqual([]);
-  expect(problems((job) => void (slopePart(job).pitch = 1.5 / 12))).toEqual([
+  expect(problems((job) => void (slopePart(job).pitch = onTwelve(1.5)))).toEqual([
     'parts.0.pitch: Pitch: 1.5/12 is under the least for Laminated shingle, 2/12.',
   ]);
   expect(problems((job) => void (job.covering.exposure = inches(6)))).toEqual([

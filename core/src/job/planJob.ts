@@ -76,7 +76,12 @@ export function planJob(job: Job, library: Library): Plan {
   const valleys = findValleys(job, planes, rulesOf, layouts);
   const order = orderOfPlanes(planes, valleys);
   const marks = planeMarks(planes);
-  const contexts = planes.map((plane) => contextOf(job, plane, library, rulesOf.get(plane.id)!, valleys, order.get(plane.id)!));
+  const byId = new Map<string, PlaneContext>();
+  const other = (id: string): PlaneContext => byId.get(id)!;
+  const contexts = planes.map((plane) =>
+    contextOf(job, plane, library, rulesOf.get(plane.id)!, valleys, order.get(plane.id)!, other),
+  );
+  for (const context of contexts) byId.set(context.plane.id, context);
   const planned = contexts.map((context) => planPlane(context, marks.get(context.plane.id)!));
   const whole = withKnownSupports(
     assemble([
@@ -288,13 +293,18 @@ function contextOf(
   rules: Requirements,
   valleys: readonly Valley[],
   order: Order,
+  other: PlaneContext['other'],
 ): PlaneContext {
   const shingle = itemById(library.catalog, 'shingle', job.covering.shingle);
   const layout = layoutOf(job, plane, shingle, rules);
   const { walls, fronts, frames } = standOn(job, plane);
   const top = fronts.find(({ y }) => y > layout.slopeLength - 1);
   const sides = valleys.flatMap((valley) => valley.sides.filter(({ plane: id }) => id === plane.id).map(({ side }) => side));
-  const legs = new Map<string, number>();
+  const steps = new Map<string, ItemOf<'stepFlashing'> | undefined>();
+  const stepAt = (wall: PlacedWall): ItemOf<'stepFlashing'> | undefined => {
+    if (!steps.has(wall.id)) steps.set(wall.id, pickStep(base, wall).item);
+    return steps.get(wall.id);
+  };
   const base = {
     job,
     plane,
@@ -317,13 +327,10 @@ function contextOf(
     },
     shingle,
     facet: plane.id,
-    stepLeg: (wall: PlacedWall): number => {
-      const known = legs.get(wall.id);
-      if (known !== undefined) return known;
-      const leg = pickStep(base, wall).item?.roofLeg ?? 0;
-      legs.set(wall.id, leg);
-      return leg;
-    },
+    stepLeg: (wall: PlacedWall): number => stepAt(wall)?.roofLeg ?? 0,
+    stepLength: (wall: PlacedWall): number => stepAt(wall)?.length ?? 0,
+    capHalfWidth: itemById(library.catalog, 'ridgeCap', job.covering.ridgeCap).halfWidth,
+    other,
   };
   const details = openingsFor(base);
   const crickets = new Set(

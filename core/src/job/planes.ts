@@ -14,6 +14,7 @@ import {
   slopeLength,
   toPlan,
 } from '../roof/index.ts';
+import { inches, pitchOf, printLength } from '../units/index.ts';
 import type { Job, Part, PartOf, PlaneRecord } from './schema.ts';
 
 /** One slope of the roof put together: what the job tells of it, its measures, its shape and its place in plan. */
@@ -40,7 +41,7 @@ type Made = { record: PlaneRecord; face: Face };
 
 const faceOf = (part: Part, record: PlaneRecord, place: RoofPlace, outline: Outline): Made => ({
   record,
-  face: { id: record.id, part: part.id, place, pitch: part.pitch, outline },
+  face: { id: record.id, part: part.id, place, pitch: pitchOf(part.pitch), outline },
 });
 
 const turned = (facing: number, by: number): number => (((facing + by) % 360) + 360) % 360;
@@ -59,7 +60,7 @@ export function layFaces(job: Job): { made: Made[]; problems: PartProblem[] } {
       if ('host' in part && !host) continue;
       waiting.splice(waiting.indexOf(entry), 1);
       const faces = makeFaces(part, host);
-      if (typeof faces === 'string') problems.push({ part: i, field: 'kind', message: faces });
+      if ('message' in faces) problems.push({ part: i, ...faces });
       else
         for (const one of faces) {
           hosts.set(one.record.id, one);
@@ -78,11 +79,15 @@ export function layFaces(job: Job): { made: Made[]; problems: PartProblem[] } {
   return { made, problems };
 }
 
-function makeFaces(part: Part, host: Made | undefined): Made[] | string {
+/** What keeps a part from its host: the field to change, and a sentence. */
+type Refused = { readonly field: string; readonly message: string };
+
+function makeFaces(part: Part, host: Made | undefined): Made[] | Refused {
   switch (part.kind) {
     case 'slope':
     case 'gable': {
-      const run = slopeLength(part.slope, part.pitch) / slopeFactor(part.pitch);
+      const pitch = pitchOf(part.pitch);
+      const run = slopeLength(part.slope, pitch) / slopeFactor(pitch);
       const place: RoofPlace = {
         origin: [part.place.east, part.place.north],
         facing: part.place.facing,
@@ -97,12 +102,19 @@ function makeFaces(part: Part, host: Made | undefined): Made[] | string {
     case 'hip':
       return hipFaces(part);
     case 'crossGable':
-      return gableOn(part, host!, -part.projection, part.halfWidth, host!.face.place.height + part.rise);
+      return gableOn(part, host!, -part.projection, part.halfWidth, 0, host!.face.place.height + part.rise);
     case 'dormer': {
       const { pitch, place } = host!.face;
       const from = slopeLength(part.from, pitch) / slopeFactor(pitch);
-      // its slopes are planned from the faces of its walls; what overhangs them drips clear of the host
-      return gableOn(part, host!, from, part.width / 2, place.height + pitch * from + part.height);
+      const ground = place.height + pitch * from;
+      // its walls carry the roof at their faces; hanging over them it comes down by its own pitch
+      const eave = ground + part.height - part.overhang * pitchOf(part.pitch);
+      if (eave < ground + LEAST_UNDER_EAVE)
+        return {
+          field: 'overhang',
+          message: `${part.name}, eave overhang: ${printLength(part.overhang, 'imperial')} (${printLength(part.overhang, 'metric')}) past its walls its eaves come down on to ${host!.record.name} at its front; make it less, or the front wall higher.`,
+        };
+      return gableOn(part, host!, from, part.width / 2 + part.overhang, part.overhang, eave);
     }
   }
 }
@@ -133,31 +145,47 @@ function hipFaces(part: PartOf<'hip'>): Made[] {
  */
 const NECK = 0.5;
 
-/** Two slopes whose ridge runs up the host's slope, from `start` (level, along the host's fall) until the ridge meets the host. */
+/** A dormer's eaves stand at least this far above the slope at its front: room for their own edge and what lies below. */
+const LEAST_UNDER_EAVE = inches(2);
+
+/**
+ * Two slopes whose ridge runs up the host's slope, from `start` (level, along the host's fall) until the ridge meets the host. `half` is the
+ * level run from eave edge to ridge, `free` the part of it that hangs over the walls below: there the host goes on beneath, as far up as the
+ * eaves are clear of it.
+ */
 function gableOn(
   part: PartOf<'crossGable'> | PartOf<'dormer'>,
   { face: host, record }: Made,
   start: number,
   half: number,
+  free: number,
   eave: number,
-): Made[] | string {
-  const ridge = eave + half * part.pitch;
+): Made[] | Refused {
+  const ridge = eave + half * pitchOf(part.pitch);
   const run = Math.max(...host.outline.map(([, v]) => v));
   const meets = (ridge - host.place.height) / host.pitch;
   if (meets > run + NECK)
-    return `${part.name}, pitch: its ridge comes out above the top of ${record.name}; make it narrower, flatter or lower.`;
+    return {
+      field: 'pitch',
+      message: `${part.name}, pitch: its ridge comes out above the top of ${record.name}; make it narrower, flatter or lower.`,
+    };
   const end = Math.min(meets, run - NECK);
   const height = eave - (meets - end) * host.pitch;
-  if (end <= start + 1) return `${part.name}: its ridge does not reach the slope it is to stand on.`;
+  if (end <= start + 1) return { field: 'kind', message: `${part.name}: its ridge does not reach the slope it is to stand on.` };
   const length = end - start;
   const corner = (u: number, v: number): Point => toPlan(host, [u, v]);
   const { facing } = host.place;
   // seen from outside the left-hand slope (facing the host's left) has its upper end on the left, the right-hand one on the right
   const leftPlace: RoofPlace = { origin: corner(part.centre - half, end), facing: turned(facing, 90), height };
   const rightPlace: RoofPlace = { origin: corner(part.centre + half, start), facing: turned(facing, -90), height };
+  const clear = Math.min(length, (height - host.place.height) / host.pitch - start);
+  const over = (from: number, to: number): { over?: Outline } => (free > 0 ? { over: rectangle(from, 0, to, free) } : {});
+  const [left, right] = [part.planes[0]!, part.planes[1]!].map((plane, i) =>
+    faceOf(part, plane, i === 0 ? leftPlace : rightPlace, rectangle(0, 0, length, half)),
+  );
   return [
-    faceOf(part, part.planes[0]!, leftPlace, rectangle(0, 0, length, half)),
-    faceOf(part, part.planes[1]!, rightPlace, rectangle(0, 0, length, half)),
+    { ...left!, face: { ...left!.face, ...over(length - clear, length) } },
+    { ...right!, face: { ...right!.face, ...over(0, clear) } },
   ];
 }
 
@@ -176,7 +204,7 @@ export function planesOf(job: Job): { planes: Plane[]; problems: PartProblem[] }
       {
         ...record,
         part: part.id,
-        pitch: part.pitch,
+        pitch: face.pitch,
         overhang: part.overhang,
         wallThickness: part.wallThickness,
         eaveLength: box.x1,

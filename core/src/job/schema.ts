@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { METALS } from '../catalog/index.ts';
 import { isRuleKey, packRefSchema } from '../rules/index.ts';
-import { inches, printLength } from '../units/index.ts';
+import { SAME_PITCH, inches, pitchOf, printLength } from '../units/index.ts';
 
-/** Version 1 held a list of single slopes; it is still read (see `upgrade.ts`). */
-export const JOB_FORMAT_VERSION = 2;
+/** Versions 1 (a list of single slopes) and 2 (pitch as a bare number) are still read (see `upgrade.ts`). */
+export const JOB_FORMAT_VERSION = 3;
 
 const both = (mm: number): string => `${printLength(mm, 'imperial')} (${printLength(mm, 'metric')})`;
 
@@ -29,11 +29,14 @@ export type Counter = (typeof COUNTERS)[number];
 /** A wall may have its trays through the masonry instead, a step of the roof each. */
 export const WALL_COUNTERS = [...COUNTERS, 'trays'] as const;
 const jointSpacing = length(inches(1), inches(16));
+export const POINTINGS = ['sound', 'open joints'] as const;
 const cavityWall = {
   veneer: length(inches(1), inches(12)),
   cavity: length(0, inches(8)),
   /** Up the backup wall. */
   rise: length(inches(4), inches(24)),
+  /** How its joints are pointed: that decides how much of the rain on its face gets through into the cavity. */
+  pointing: z.enum(POINTINGS).default('sound'),
 };
 
 const mark = (example: string) =>
@@ -65,7 +68,9 @@ const wallSchema = z.strictObject({
   /** From joint to joint of the masonry. */
   jointSpacing: jointSpacing.default(inches(8 / 3)),
   /** What trays through it have to cross. */
-  cavityWall: z.strictObject(cavityWall).default({ veneer: inches(3.625), cavity: inches(1), rise: inches(8) }),
+  cavityWall: z
+    .strictObject(cavityWall)
+    .default({ veneer: inches(3.625), cavity: inches(1), rise: inches(8), pointing: 'sound' }),
 });
 export type Wall = z.infer<typeof wallSchema>;
 
@@ -103,14 +108,17 @@ const planeSchema = z.strictObject({
 });
 export type PlaneRecord = z.infer<typeof planeSchema>;
 
+const PITCH = 'must be a rise and a run, or degrees above level, from 0.24/12 to 48/12';
+const figure = z.number({ error: PITCH }).nonnegative({ error: PITCH });
+/** As it was said: a rise on a run, or an angle. */
+const pitchSchema = z
+  .union([z.strictObject({ rise: figure, run: figure }), z.strictObject({ degrees: figure })], { error: PITCH })
+  .refine((pitch) => pitchOf(pitch) >= 0.02 - SAME_PITCH && pitchOf(pitch) <= 4 + SAME_PITCH, { error: PITCH });
+
 const common = {
   id,
   name,
-  /** Rise over run. */
-  pitch: z
-    .number({ error: 'must be a number, rise over run' })
-    .min(0.02, { error: 'must be at least 0.24/12' })
-    .max(4, { error: 'must be at most 48/12' }),
+  pitch: pitchSchema,
   /** Eave overhang, measured level. */
   overhang: length(0, inches(96)),
   /** Thickness of the exterior wall below the eave. */
@@ -231,6 +239,8 @@ export const featureSchema = z.discriminatedUnion('kind', [
     material: z.enum(['plastic', 'metal']),
     /** A flue that gets hot. */
     hot: z.boolean(),
+    /** From a hot flue to all that burns, by its listing; null: not yet asked. */
+    clearance: length(0, inches(36)).nullable().default(null),
     /** A chosen boot, or null for the smallest that fits. */
     boot: productId.nullable(),
   }),

@@ -1,17 +1,26 @@
+import { pitchSaidAs } from '../units/index.ts';
+import { dropHidden } from './applies.ts';
+import { jobSchema } from './schema.ts';
+
 /**
- * Turns a version 1 document (a list of single slopes with their own measures) into version 2 (parts of a roof). Anything else is handed
- * back as it is: the schema says what is wrong with it.
+ * Turns an older document into the newest version: 1 held a list of single slopes with their own measures, 2 a pitch as a bare number and choices
+ * that no longer applied. Anything else is handed back as it is: the schema says what is wrong with it.
  */
-export function upgradeJob(data: unknown): unknown {
-  const job = data as { version?: unknown; planes?: unknown };
-  if (job?.version !== 1 || !Array.isArray(job.planes)) return data;
-  const { planes, ...rest } = job as { planes: unknown[] };
-  return { ...rest, version: 2, parts: planes.map(partOf) };
+export const upgradeJob = (data: unknown): unknown => fromVersion2(fromVersion1(data));
+
+type Loose = Record<string, unknown>;
+const isObject = (value: unknown): value is Loose => typeof value === 'object' && value !== null;
+const listOf = (value: unknown): Loose[] => (Array.isArray(value) ? value.filter(isObject) : []);
+
+function fromVersion1(data: unknown): unknown {
+  if (!isObject(data) || data.version !== 1 || !Array.isArray(data.planes)) return data;
+  const { planes, ...rest } = data;
+  return { ...rest, version: 2, parts: (planes as unknown[]).map(partOf) };
 }
 
 function partOf(plane: unknown): unknown {
-  if (typeof plane !== 'object' || plane === null) return plane;
-  const { id, name, pitch, overhang, wallThickness, eaveLength, slope, ...record } = plane as Record<string, unknown>;
+  if (!isObject(plane)) return plane;
+  const { id, name, pitch, overhang, wallThickness, eaveLength, slope, ...record } = plane;
   return {
     kind: 'slope',
     id,
@@ -24,4 +33,16 @@ function partOf(plane: unknown): unknown {
     place: { east: 0, north: 0, facing: 180, height: 0 },
     planes: [{ id, name, ...record }],
   };
+}
+
+function fromVersion2(data: unknown): unknown {
+  if (!isObject(data) || data.version !== 2) return data;
+  const job = structuredClone(data);
+  for (const part of listOf(job.parts)) if (typeof part.pitch === 'number') part.pitch = pitchSaidAs(part.pitch);
+  const upgraded = { ...job, version: 3 };
+  // forms used to leave choices set that no longer applied; what is no job yet the schema refuses
+  const read = jobSchema.safeParse(upgraded);
+  if (!read.success) return upgraded;
+  dropHidden(read.data);
+  return read.data;
 }

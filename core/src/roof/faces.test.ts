@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { cases } from '../../fixtures/seeds.ts';
 import { inches, toInches } from '../units/index.ts';
 import {
   type Face,
@@ -100,7 +101,7 @@ describe('two slopes that meet', () => {
           }
         },
       ),
-      { numRuns: 60 },
+      cases(60),
     );
   });
 });

@@ -1,5 +1,5 @@
 import { type Outline, type Point, outlineArea, slopeFactor } from './plane.ts';
-import { bounds, clipByLine, cutShapes, distanceToStretch, intersectOutlines, isWithin } from './polygon.ts';
+import { bounds, clipByLine, cutShapes, distanceToStretch, intersectOutlines, isWithin, subtractOutlines } from './polygon.ts';
 
 /**
  * Where a slope stands in plan. The eave's left end (seen from outside) is at `origin`, `x` east and `y` north; the slope faces `facing`
@@ -14,6 +14,8 @@ export type Face = {
   readonly place: RoofPlace;
   readonly pitch: number;
   readonly outline: Outline;
+  /** The part of it that hangs free over its walls: what lies below goes on under it. */
+  readonly over?: Outline;
 };
 
 export type EdgeKind = 'eave' | 'rake' | 'ridge' | 'hip' | 'valley' | 'top' | 'wall' | 'change of pitch';
@@ -71,7 +73,9 @@ export function joinFaces(faces: readonly Face[]): JoinedFace[] {
     const higher = faces.flatMap((other, j): Outline[] => {
       if (other.part === face.part) return [];
       const region = clipByLine(plans[j]!, (p) => heightAt(other, p) - heightAt(face, p) - (j < i ? 0 : 1e-6));
-      return region.length >= 3 && outlineArea(region) > 100 && intersectOutlines(plans[i]!, region).length > 0 ? [region] : [];
+      if (region.length < 3 || outlineArea(region) <= 100) return [];
+      const free = other.over?.map((point) => toPlan(other, point));
+      return (free ? subtractOutlines(region, [free]) : [region]).filter((part) => intersectOutlines(plans[i]!, part).length > 0);
     });
     const left = cutShapes(plans[i]!, higher).sort((a, b) => outlineArea(b.outline) - outlineArea(a.outline));
     return { rings: left[0] ? [left[0].outline, ...left[0].holes] : [], parts: left.length };

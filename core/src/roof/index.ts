@@ -2,3 +2,4 @@ export * from './faces.ts';
 export * from './flow.ts';
 export * from './plane.ts';
 export * from './polygon.ts';
+export * from './spans.ts';

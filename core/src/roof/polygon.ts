@@ -1,5 +1,5 @@
 import ClipperLib from 'clipper-lib';
-import { type Outline, type Point, isInside, outlineArea } from './plane.ts';
+import { type Outline, type Point, isInside, outlineArea, rectangle } from './plane.ts';
 
 /** Corners closer than this, millimetres, are one corner: far under what a tape shows, far over binary noise. */
 const SAME_CORNER = 0.01;
@@ -50,13 +50,29 @@ export function tidyOutline(corners: readonly Point[]): Outline {
 export const intersectOutlines = (a: Outline, b: Outline): Outline[] =>
   clip(ClipperLib.ClipType.ctIntersection, a, [b]).map(({ outline }) => outline);
 
+/** Outlines that touch or overlap made one; the holes they leave are not told. */
+export function unionOutlines(outlines: readonly Outline[]): Outline[] {
+  const [first, ...others] = outlines;
+  return first ? clip(ClipperLib.ClipType.ctUnion, first, others).map(({ outline }) => outline) : [];
+}
+
 /** What is left of an outline once others are cut out of it, with the holes they leave. */
 export const cutShapes = (from: Outline, taken: readonly Outline[]): Shape[] =>
   taken.length === 0 ? [{ outline: from, holes: [] }] : clip(ClipperLib.ClipType.ctDifference, from, taken);
 
-/** The same where no hole can be left: every cut reaches the edge. */
-export const subtractOutlines = (from: Outline, taken: readonly Outline[]): Outline[] =>
-  cutShapes(from, taken).map(({ outline }) => outline);
+/** The same as outlines without holes: what goes all round a hole is parted through its middle. */
+export function subtractOutlines(from: Outline, taken: readonly Outline[]): Outline[] {
+  return cutShapes(from, taken).flatMap(({ outline, holes }): Outline[] => {
+    const [hole] = holes;
+    if (!hole) return [outline];
+    const [box, round] = [bounds(hole), bounds(outline)];
+    const middle = (box.x0 + box.x1) / 2;
+    return [
+      rectangle(round.x0 - 1, round.y0 - 1, middle, round.y1 + 1),
+      rectangle(middle, round.y0 - 1, round.x1 + 1, round.y1 + 1),
+    ].flatMap((half) => intersectOutlines(outline, half).flatMap((part) => subtractOutlines(part, holes)));
+  });
+}
 
 /** The part of a convex outline where a linear function of the place is at least 0. */
 export function clipByLine(outline: Outline, value: (p: Point) => number): Outline {

@@ -1,4 +1,4 @@
-import { type UnitSystem, inches, printLength, printPitch } from '../units/index.ts';
+import { type UnitSystem, inches, isFlatter, printLength, printPitch } from '../units/index.ts';
 import { type KeyInfo, KEYS, type RuleKey, keyInfo } from './keys.ts';
 import type { Pack, Rule, Sense, SourceKind } from './schema.ts';
 
@@ -64,11 +64,9 @@ type Numeric = { statement: Open; value: number };
 function applies(rule: Rule, context: RuleContext): boolean {
   const when = rule.when;
   if (!when) return true;
-  const x12 = context.pitch * 12;
-  const HAIR = 1e-9;
   if (when.coverings && !when.coverings.includes(context.covering)) return false;
-  if (when.pitchAtLeast !== undefined && x12 < when.pitchAtLeast - HAIR) return false;
-  if (when.pitchBelow !== undefined && x12 >= when.pitchBelow - HAIR) return false;
+  if (when.pitchAtLeast !== undefined && isFlatter(context.pitch, when.pitchAtLeast / 12)) return false;
+  if (when.pitchBelow !== undefined && !isFlatter(context.pitch, when.pitchBelow / 12)) return false;
   return when.iceDams === undefined || when.iceDams === context.iceDams;
 }
 

@@ -3,6 +3,7 @@ import { expect, it } from 'vitest';
 import { demoLibrary } from '../../fixtures/demo.ts';
 import { planJob } from '../job/index.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
+import { cases } from '../../fixtures/seeds.ts';
 
 it('lays every piece in one line, each course once, in order from the eave up', () => {
   fc.assert(
@@ -21,6 +22,6 @@ it('lays every piece in one line, each course once, in order from the eave up', 
       const courses = groups.flatMap(({ course }) => (course === undefined ? [] : [course]));
       expect(courses).toEqual([...new Set(courses)].sort((a, b) => a - b));
     }),
-    { numRuns: 30 },
+    cases(30),
   );
 });

@@ -1,7 +1,20 @@
-import type { Parsed, UnitSystem } from './length.ts';
+import type { UnitSystem } from './length.ts';
+import { SAME_PITCH } from './tolerances.ts';
 
-/** Ways to write a pitch. Inside the core a pitch is rise over run (6/12 is 0.5). */
+/** Ways to write a pitch as a number. Inside the core a pitch that is computed with is rise over run (6/12 is 0.5). */
 export type PitchStyle = 'x12' | 'degrees' | 'percent';
+
+/** A pitch as it was said: a rise on a run (6 on 12; 50% is 50 on 100), or an angle above level. Kept so, nothing is rounded away. */
+export type Pitch = { readonly rise: number; readonly run: number } | { readonly degrees: number };
+
+export type ParsedPitch = { readonly ok: true; readonly value: Pitch } | { readonly ok: false; readonly reason: string };
+
+/** A pitch as rise over run: 6/12 is 0.5, 45° is 1. */
+export const pitchOf = (pitch: Pitch): number =>
+  'degrees' in pitch ? Math.tan((pitch.degrees * Math.PI) / 180) : pitch.rise / pitch.run;
+
+/** `x` in 12. */
+export const onTwelve = (x: number): Pitch => ({ rise: x, run: 12 });
 
 const RATIO = /^(\d+(?:\.\d+)?)\s*[/:]\s*(\d+(?:\.\d+)?)$/;
 const DEGREES = /^(\d+(?:\.\d+)?)\s*(?:°|deg|degrees?)$/;
@@ -10,31 +23,30 @@ const BARE = /^(\d+(?:\.\d+)?)$/;
 
 /**
  * Reads a pitch: `6/12`, `6:12`, `26.6°`, `50%`. A bare number means x in 12 for imperial jobs and degrees for metric ones.
- * @returns rise over run, or a sentence saying what could not be read
+ * @returns the pitch as it was said, or a sentence saying what could not be read
  */
-export function parsePitch(text: string, system: UnitSystem): Parsed {
-  const plain = text.trim().toLowerCase().replace(/,/g, '.');
-  const value = readPitch(plain, system);
-  if (value === undefined || !Number.isFinite(value)) {
+export function parsePitch(text: string, system: UnitSystem): ParsedPitch {
+  const value = readPitch(text.trim().toLowerCase().replace(/,/g, '.'), system);
+  if (value === undefined || !Number.isFinite(pitchOf(value))) {
     return { ok: false, reason: `"${text.trim()}" cannot be read as a pitch; write it like 6/12, 26.6° or 50%` };
   }
-  return { ok: true, value: Math.round(value * 1e9) / 1e9 };
+  return { ok: true, value };
 }
 
-function readPitch(plain: string, system: UnitSystem): number | undefined {
+function readPitch(plain: string, system: UnitSystem): Pitch | undefined {
   const ratio = RATIO.exec(plain);
-  if (ratio) return Number(ratio[1]) / Number(ratio[2]);
+  if (ratio) return { rise: Number(ratio[1]), run: Number(ratio[2]) };
   const percent = PERCENT.exec(plain);
-  if (percent) return Number(percent[1]) / 100;
+  if (percent) return { rise: Number(percent[1]), run: 100 };
   const degrees = DEGREES.exec(plain) ?? (system === 'metric' ? BARE.exec(plain) : null);
-  if (degrees) return Number(degrees[1]) < 90 ? Math.tan((Number(degrees[1]) * Math.PI) / 180) : undefined;
+  if (degrees) return Number(degrees[1]) < 90 ? { degrees: Number(degrees[1]) } : undefined;
   const bare = BARE.exec(plain);
-  return bare ? Number(bare[1]) / 12 : undefined;
+  return bare ? onTwelve(Number(bare[1])) : undefined;
 }
 
 const trim = (value: number, digits: number): string => String(Number(value.toFixed(digits)));
 
-/** Prints a pitch as `6/12`, `26.6°` or `50%` (at most two, one and one decimals). */
+/** Prints rise over run as `6/12`, `26.6°` or `50%` (at most two, one and one decimals). */
 export function printPitch(pitch: number, style: PitchStyle): string {
   switch (style) {
     case 'x12':
@@ -46,5 +58,23 @@ export function printPitch(pitch: number, style: PitchStyle): string {
   }
 }
 
-/** The style a unit system's crews usually speak. */
-export const usualPitchStyle = (system: UnitSystem): PitchStyle => (system === 'imperial' ? 'x12' : 'degrees');
+/** Prints a pitch the way it was said, so that reading it again gives the same: `4/12`, `18.5°`, `50%`. */
+export function printSaidPitch(pitch: Pitch): string {
+  if ('degrees' in pitch) return `${pitch.degrees}°`;
+  return pitch.run === 100 ? `${pitch.rise}%` : `${pitch.rise}/${pitch.run}`;
+}
+
+/**
+ * The pitch a rise over run was once said as: a half in 12, a tenth of a degree or a whole percent when it is one to within what nine decimals keep
+ * (job files before version 3 held the bare number), else so much in 12.
+ */
+export function pitchSaidAs(value: number): Pitch {
+  const near = (a: number, b: number): boolean => Math.abs(a - b) < SAME_PITCH / 100;
+  const x12 = Math.round(value * 24) / 2;
+  if (near(x12 / 12, value)) return onTwelve(x12);
+  const degrees = Math.round(((Math.atan(value) * 180) / Math.PI) * 10) / 10;
+  if (near(pitchOf({ degrees }), value)) return { degrees };
+  const percent = Math.round(value * 100);
+  if (near(percent / 100, value)) return { rise: percent, run: 100 };
+  return onTwelve(value * 12);
+}

@@ -12,3 +12,9 @@ export const clearlyBelow = (a: number, b: number): boolean => a < b - LINE_TOLE
  * At least 0.
  */
 export const stepsToReach = (length: number, step: number): number => Math.max(0, Math.ceil((length - LINE_TOLERANCE) / step));
+
+/** Two pitches (rise over run) closer than this are one: a thousandth of what a gauge shows, far over the noise of an angle's tangent. */
+export const SAME_PITCH = 1e-6;
+
+/** Is pitch `a` below `b` by more than the tolerance? */
+export const isFlatter = (a: number, b: number): boolean => a < b - SAME_PITCH;

@@ -1,6 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { inches, parseLength, parsePitch, printFlow, printLength, printPitch, type UnitSystem } from './index.ts';
+import {
+  type Pitch,
+  type UnitSystem,
+  inches,
+  isFlatter,
+  parseLength,
+  parsePitch,
+  pitchOf,
+  pitchSaidAs,
+  printFlow,
+  printLength,
+  printPitch,
+  printSaidPitch,
+} from './index.ts';
 
 const read = (text: string, system: UnitSystem = 'imperial'): number => {
   const parsed = parseLength(text, system);
@@ -75,6 +88,12 @@ describe('printing lengths', () => {
 });
 
 describe('pitch', () => {
+  const said = (text: string, system: UnitSystem = 'imperial'): Pitch => {
+    const parsed = parsePitch(text, system);
+    if (!parsed.ok) throw new Error(parsed.reason);
+    return parsed.value;
+  };
+
   it.each([
     ['6/12', 'imperial', 0.5],
     ['6:12', 'metric', 0.5],
@@ -84,8 +103,25 @@ describe('pitch', () => {
     ['45°', 'imperial', 1],
     ['2.5/12', 'imperial', 2.5 / 12],
   ] as const)('%s in a %s job is rise over run', (text, system, expected) => {
-    const parsed = parsePitch(text, system);
-    expect(parsed.ok && parsed.value).toBeCloseTo(expected, 8);
+    expect(pitchOf(said(text, system))).toBeCloseTo(expected, 8);
+  });
+
+  it('is kept exactly as it was said: 4/12 is a third, not 3.999999996 in 12, and shown as it was typed', () => {
+    expect(pitchOf(said('4/12'))).toBe(4 / 12);
+    expect(pitchOf(said('7/12')) * 12).toBe(7);
+    for (const text of ['4/12', '6.5/12', '18.4°', '33%', '1/3']) expect(printSaidPitch(said(text))).toBe(text);
+  });
+
+  it('of an older file is taken for what was said: nine decimals of 4/12 and of 26.6° are 4/12 and 26.6°', () => {
+    expect(pitchSaidAs(0.333333333)).toEqual({ rise: 4, run: 12 });
+    expect(pitchSaidAs(Math.round(Math.tan((26.6 * Math.PI) / 180) * 1e9) / 1e9)).toEqual({ degrees: 26.6 });
+    expect(pitchSaidAs(0.33)).toEqual({ rise: 33, run: 100 });
+    expect(pitchOf(pitchSaidAs(0.4567891))).toBeCloseTo(0.4567891, 12);
+  });
+
+  it('is compared with a tolerance: 3.999999996 in 12 is not flatter than 4 in 12', () => {
+    expect(isFlatter(3.999999996 / 12, 4 / 12)).toBe(false);
+    expect(isFlatter(3.99 / 12, 4 / 12)).toBe(true);
   });
 
   it('refuses what has no slope factor', () => {

@@ -1,4 +1,4 @@
-import { type Issue, type Job, type Library, checkJob, jobSchema } from '@ruvet/core';
+import { type Issue, type Job, type Library, checkJob, dropHidden, jobSchema, upgradeJob } from '@ruvet/core';
 import { useCallback, useEffect, useReducer, useRef, useState } from 'react';
 import { ApiProblem, type StoredJob, addJob, saveJob } from '../api.ts';
 
@@ -120,6 +120,7 @@ export function useJobEditor(stored: StoredJob, initial: Job, library: Library):
     (field: string, edit: Edit): readonly Issue[] => {
       const draft = structuredClone(latest.current);
       edit(draft);
+      dropHidden(draft);
       const parsed = jobSchema.safeParse(draft);
       if (!parsed.success)
         return parsed.error.issues.map(({ path, message }) => ({
@@ -150,7 +151,7 @@ export function useJobEditor(stored: StoredJob, initial: Job, library: Library):
     },
     keepTheirs: async () => {
       const mine = await addJob({ ...job, name: `${job.name} (my version)`.slice(0, 120) });
-      const read = jobSchema.parse(theirs!.job);
+      const read = jobSchema.parse(upgradeJob(theirs!.job));
       version.current = theirs!.version;
       setSavedJob(read);
       act({ kind: 'replace', job: read });

@@ -15,6 +15,8 @@ import { useWorkbench } from '../editor/context.ts';
 import { CLADDINGS, MEASURED } from './PartMeasures.tsx';
 import { FieldError, ChoiceField, EitherField, LengthField, Section, SwitchField, fieldsOf } from './fields.tsx';
 
+const POINTING_RULE = { sound: 'throughWall.inflowSound', 'open joints': 'throughWall.inflowOpen' } as const;
+
 /** What a flashing through a cavity wall has to cross. */
 export function CavityWallFields({
   id,
@@ -31,6 +33,7 @@ export function CavityWallFields({
       {wall.length('veneer', 'veneer')}
       {wall.length('cavity', 'cavity')}
       {wall.length('rise', 'up the backup wall', { rule: 'throughWall.rise' })}
+      {wall.either('pointing', 'its joints are', { sound: 'sound', 'open joints': 'open' }, { rule: POINTING_RULE[value.pointing] })}
     </>
   );
 }
@@ -173,7 +176,7 @@ function ChimneyFields(props: Of<'chimney'>) {
       {masonry && chimney.choice('counter', 'counterflashing', COUNTERS, { rule: 'counterflashing.cover' })}
       {chimney.length('apronLeg', 'apron’s roof leg', { rule: 'apron.roofLeg' })}
       {chimney.choice('back', 'behind it', BACKS, { rule: 'chimney.cricketOver' })}
-      {chimney.length('cricketHeight', 'cricket height', { optional: 'The table’s' })}
+      {props.feature.back !== 'pan' && chimney.length('cricketHeight', 'cricket height', { optional: 'The table’s' })}
     </>
   );
 }
@@ -265,10 +268,11 @@ function PipeFields(props: Of<'pipe'>) {
         value={feature.hot}
         set={(draft, hot) => {
           at(draft, props).hot = hot;
-          if (hot) at(draft, props).material = 'metal';
           at(draft, props).boot = null;
         }}
       />
+      {feature.hot &&
+        fieldsFor(props).length('clearance', 'clearance to what burns', { optional: 'By its listing: not yet asked' })}
       <ChoiceField
         label={`${feature.id}: base`}
         rule="pipe.showing"

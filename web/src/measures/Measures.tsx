@@ -137,15 +137,7 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
         }}
       />
       {fields.length('x', 'Face from the slope’s left end')}
-      <LengthField
-        label="Starts up the slope at"
-        value={wall.from}
-        hint="0 at the eave"
-        set={(draft, value) => {
-          at(draft).from = value!;
-          if (value! > 0) at(draft).foot = 'corner';
-        }}
-      />
+      {fields.length('from', 'Starts up the slope at', { hint: '0 at the eave' })}
       {fields.length('to', 'Ends up the slope at', { optional: 'The top of the slope' })}
       {wall.from === 0 ? (
         <>

@@ -1,4 +1,4 @@
-import type { Job, Part, PartOf } from '@ruvet/core';
+import { type Job, type Part, type PartOf, pitchOf, slopeFactor } from '@ruvet/core';
 import { useWorkbench } from '../editor/context.ts';
 import { ChoiceField, DegreesField, EitherField, fieldsOf } from './fields.tsx';
 
@@ -43,7 +43,7 @@ function Slope({ part }: { part: PartOf<'slope'> | PartOf<'gable'> }) {
         set={(draft, kind) => {
           const target = at(draft);
           // the roof stays as it is: only the way it is measured changes
-          const factor = Math.hypot(1, target.pitch);
+          const factor = slopeFactor(pitchOf(target.pitch));
           if (kind !== target.slope.kind)
             target.slope = { kind, length: kind === 'slope' ? target.slope.length * factor : target.slope.length / factor };
         }}

@@ -1,5 +1,5 @@
 import { NativeSelect, NumberInput, SegmentedControl, Switch, TextInput } from '@mantine/core';
-import { type Job, type RuleKey, parseLength, parsePitch, printLength, printPitch, usualPitchStyle } from '@ruvet/core';
+import { type Job, type Pitch, type RuleKey, parseLength, parsePitch, printLength, printSaidPitch } from '@ruvet/core';
 import { type ReactNode, useId, useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
@@ -84,13 +84,13 @@ export function LengthField(
   );
 }
 
-export function PitchField(props: Common & { value: number; set: (draft: Job, value: number) => void }) {
+/** A pitch, kept and shown the way it was typed. */
+export function PitchField(props: Common & { value: Pitch; set: (draft: Job, value: Pitch) => void }) {
   const { editor, units } = useWorkbench();
-  const style = usualPitchStyle(units.system);
   return (
     <ParsedField
       {...props}
-      shown={printPitch(props.value, style)}
+      shown={printSaidPitch(props.value)}
       parse={(typed) => {
         const parsed = parsePitch(typed, units.system);
         if (!parsed.ok) return `${props.label}: ${parsed.reason}.`;
@@ -286,7 +286,7 @@ export function fieldsOf<T>(value: T, at: (draft: Job) => T, of = '') {
     length: (key: KeysFor<T, number | null>, label: string, more?: More & { optional?: string }) => (
       <LengthField {...bind<number | null>(key, label)} {...more} />
     ),
-    pitch: (key: KeysFor<T, number>, label: string, more?: More) => <PitchField {...bind<number>(key, label)} {...more} />,
+    pitch: (key: KeysFor<T, Pitch>, label: string, more?: More) => <PitchField {...bind<Pitch>(key, label)} {...more} />,
     percent: (key: KeysFor<T, number>, label: string) => <PercentField {...bind<number>(key, label)} />,
     count: (key: KeysFor<T, number>, label: string, most: number) => <CountField {...bind<number>(key, label)} most={most} />,
     onOff: (key: KeysFor<T, boolean>, label: string, more?: More) => <SwitchField {...bind<boolean>(key, label)} {...more} />,

@@ -1,43 +1,26 @@
-import {
-  type Assembly,
-  type Fastener,
-  type Piece,
-  STAGE,
-  type Step,
-  type Zone,
-  cut,
-  emptyAssembly,
-  mm,
-} from '../../assembly/index.ts';
+import { type Assembly, type Fastener, type Piece, STAGE, type Step, cut, emptyAssembly, mm } from '../../assembly/index.ts';
 import { chooseNail, itemById } from '../../catalog/index.ts';
-import { buttLine, chalkLine, courseJoints } from '../../covering/index.ts';
-import { type Outline, type Point, bounds, clipByLine, isWithin, rectangle, tidyOutline } from '../../roof/index.ts';
+import { buttLine, chalkLine } from '../../covering/index.ts';
+import { type Outline, type Point, type Span, bounds, clipByLine, isWithin, rectangle, tidyOutline, unionOutlines } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
+import { type PlaneContext, type ValleySide, fromValley, onLine, onPlane } from '../context.ts';
+import { type Unheld, unheldFindings } from './held.ts';
+import { type Bond, layJoints } from './joints.ts';
+import { RIDGE_MARK, STARTER_MARK, courseMark } from './marks.ts';
 import {
-  type PlaneContext,
-  type PlacedWall,
-  type ValleySide,
-  besideValley,
-  fromValley,
-  isRectangular,
-  onLine,
-  onPlane,
-} from '../context.ts';
+  END_NAIL,
+  NAILS_APART,
+  type NailGround,
+  hasRoom,
+  isUnderCaps,
+  mayTakeNail,
+  nailGround,
+  nailPiece,
+  nailZones,
+  piecesIn,
+} from './nails.ts';
 import { type Patch, patchesRound, spansOf } from './spans.ts';
-
-export const courseMark = (n: number): string => `C${String(n).padStart(2, '0')}`;
-export const STARTER_MARK = 'ST';
-export const RIDGE_MARK = 'RC';
-
-/** Nails stand this far in from a shingle's ends, the usual place for the outermost ones. */
-const END_NAIL = inches(1);
-
-/**
- * A nail stands at least this far from the joints of the course above: water that creeps 2 in sideways from an open joint (the reserve a
- * plan is to have) does not find it.
- */
-const NAIL_FROM_JOINT_ABOVE = inches(2.25);
 
 /**
  * The covering of one plane: starter along the eave and the rakes, a piece a course cut round what stands on the plane, ridge caps.
@@ -58,6 +41,7 @@ export function planCovering(context: PlaneContext): Assembly {
   for (let n = 1; n <= context.courses; n++)
     laidOut.push(layOutCourse(context, n, coursePatches(context, n, body(n), gap), laidOut.at(-1)));
   const courses = laidOut.map((course, i) => planCourse(context, course, laidOut[i + 1], nail?.id));
+  const unheld = [...courses.flatMap((course) => course.unheld), ...laidOut.flatMap((course, i) => tooNear(context, course, laidOut[i - 1]))];
   const starters = planStarter(context, gap);
   return {
     ...emptyAssembly,
@@ -79,14 +63,14 @@ export function planCovering(context: PlaneContext): Assembly {
     ],
     pieces: [...starters, ...courses.flatMap(({ piece }) => piece), ...planRidge(context)],
     fasteners: courses.flatMap(({ fasteners }) => fasteners),
-    zones: [...context.walls.flatMap((wall) => wallZone(context, wall)), ...nailFreeZones(context)],
+    zones: nailZones(context),
     steps: [
       ...(starters.length > 0 ? [starterStep(context, starters)] : []),
       ...courses.flatMap(({ step }) => step),
       ...ridgeSteps(context),
     ],
     findings: nail
-      ? []
+      ? unheldFindings(context, unheld)
       : [
           {
             id: 'nail.length',
@@ -99,13 +83,22 @@ export function planCovering(context: PlaneContext): Assembly {
   };
 }
 
-type PlannedCourse = { piece: Piece[]; fasteners: Fastener[]; step: Step[] };
+type PlannedCourse = { piece: Piece[]; fasteners: Fastener[]; step: Step[]; unheld: Unheld[] };
 
-/** What a course covers: its band cut round what stands in it, then to the slope's own edges. */
+/**
+ * What a course covers: its band cut round what stands in it, then to the slope's own edges. A bit that is cut off by itself, too narrow to hold
+ * and wholly hidden by the next course, is not laid.
+ */
 function coursePatches(context: PlaneContext, n: number, band: Patch, gap: number): Outline[] {
-  return patchesRound(band, context.blocksFor(n), gap).flatMap(({ x0, x1, y0, y1 }) =>
+  const outlines = patchesRound(band, context.blocksFor(n), gap).flatMap(({ x0, x1, y0, y1 }) =>
     onPlane(context.plane, rectangle(x0, y0, x1, y1), context.openingsAt(n)),
   );
+  const narrowest = leastOf(context.rules, 'covering.leastPiece');
+  return outlines.filter((outline) => {
+    const { x0, x1, y0 } = bounds(outline);
+    if (x1 - x0 >= narrowest || y0 < buttLine(context.layout, n + 1) - LINE_TOLERANCE) return true;
+    return outlines.some((other) => other !== outline && unionOutlines([outline, other]).length === 1);
+  });
 }
 
 /** A course before its nails: what it covers, its stretches and their shingle edges. */
@@ -113,23 +106,82 @@ type LaidOut = {
   readonly n: number;
   readonly outlines: readonly Outline[];
   readonly crossings: readonly Crossing[];
-  readonly spans: readonly [number, number][];
-  readonly units: readonly { readonly edges: number[]; readonly whole: number; readonly parts: number[] }[];
+  /** What each stretch covers of the slope itself, and the edges of its shingles, left to right. */
+  readonly stretches: readonly { readonly outlines: readonly Outline[]; readonly edges: readonly number[] }[];
 };
 
+const jointsOf = ({ stretches }: Pick<LaidOut, 'stretches'>): number[] => stretches.flatMap(({ edges }) => edges.slice(1, -1));
+
 function layOutCourse(context: PlaneContext, n: number, outlines: readonly Outline[], below: LaidOut | undefined): LaidOut {
+  const { shingle, rules } = context;
+  const spans = spansOf(outlines.map(bounds));
   const crossings = context.valleys
     .filter(({ role }) => role === 'through' || role === 'woven')
-    .flatMap((valley) => crossing(context, valley, n));
-  const stretches = spansOf(outlines.map(bounds)).map((span) => stretchAcross(span, crossings));
-  const jointsBelow = below?.units.flatMap(({ edges }) => edges.slice(1, -1)) ?? [];
-  return {
-    n,
-    outlines,
-    crossings,
-    spans: stretches.map(({ x0, x1 }) => [x0, x1]),
-    units: stretches.map((stretch) => shinglesIn(context, n, stretch, jointsBelow)),
+    .flatMap((valley) => crossing(context, valley, n, spans, below ? jointsOf(below) : []));
+  // its joints are laid before those above it are known: nails keep off those later
+  const ground = nailGround(context, n, outlines, []);
+  const bond: Bond = {
+    course: n,
+    width: shingle.width,
+    offset: shingle.bondOffset,
+    least: leastOf(rules, 'covering.leastPiece'),
+    below: below ? jointsOf(below) : [],
+    apart: leastOf(rules, 'covering.jointOffset'),
+    off: context.jointOff(n),
+    holds: (from, to) => hasRoom(ground, from, to),
   };
+  const stretches = spans.map((one) => {
+    const stretch = stretchAcross(one, crossings);
+    const { x0, x1 } = stretch;
+    return {
+      outlines: outlines.filter((outline) => bounds(outline).x0 < one[1] && bounds(outline).x1 > one[0]),
+      edges: [x0, ...layJoints(x0, x1, wholeIn(context, n, stretch, bond), bond), x1],
+    };
+  });
+  return { n, outlines, crossings, stretches };
+}
+
+/** A joint stands this far from what a shingle must lie whole over: farther than the creep a plan is to have in hand. */
+const BEYOND = inches(2.5);
+
+/** Joints that could not keep off those of the course below. */
+function tooNear(context: PlaneContext, course: LaidOut, below: LaidOut | undefined): Unheld[] {
+  const apart = leastOf(context.rules, 'covering.jointOffset');
+  const others = below ? jointsOf(below) : [];
+  return jointsOf(course).flatMap((x) => {
+    const joint = Math.min(...others.map((other) => Math.abs(other - x)), apart);
+    return joint < apart - LINE_TOLERANCE ? [{ course: course.n, x0: x, x1: x, nails: 0, joint }] : [];
+  });
+}
+
+/** Shingles of a stretch that must lie whole: across a valley it ends in, over the heads of valleys, over a skylight. */
+function wholeIn(context: PlaneContext, n: number, { x0, x1, ending, over }: CourseStretch, bond: Bond): Span[] {
+  const lines = over.flatMap(({ line }) => [line.x0, line.x1]);
+  const free: Span[] = [
+    ...(over.length > 0 ? [[Math.min(...lines), Math.max(...lines)] as const] : []),
+    ...context.jointFree(n).map(({ x0: a, x1: b }): Span => [a, b]),
+  ];
+  return [
+    ...ending.flatMap(({ joint, farEnd }): Span[] =>
+      joint > x0 + LINE_TOLERANCE && joint < x1 - LINE_TOLERANCE ? [[Math.min(joint, farEnd), Math.max(joint, farEnd)]] : [],
+    ),
+    ...free.map((one) => wholeOver(one, x0, x1, bond)).filter(([a, b]) => a > x0 && b < x1),
+  ];
+}
+
+/** A whole shingle in the middle of what it has to lie over, or as little aside as keeps its ends off the joints below and leaves no sliver beside it. */
+function wholeOver([from, to]: Span, x0: number, x1: number, { width, below, apart, least }: Bond): Span {
+  const start = (from + to - width) / 2;
+  const slack = Math.max(0, (width - (to - from)) / 2 - BEYOND);
+  const isGood = (aside: number): boolean =>
+    [start + aside, start + aside + width].every(
+      (x) =>
+        below.every((other) => Math.abs(other - x) >= apart - LINE_TOLERANCE) &&
+        [x - x0, x1 - x].every((left) => left >= least || left <= LINE_TOLERANCE),
+    );
+  const steps = Array.from({ length: Math.floor(slack / inches(0.5)) }, (_, i) => (i + 1) * inches(0.5));
+  const aside = [0, ...steps.flatMap((by) => [by, -by])].find(isGood) ?? 0;
+  return [start + aside, start + aside + width];
 }
 
 /** A stretch of a course with the valleys it ends in, whose far ends it reaches, and those whose head it runs over. */
@@ -156,18 +208,16 @@ function stretchAcross([x0, x1]: readonly [number, number], crossings: readonly 
 
 function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | undefined, nail: string | undefined): PlannedCourse {
   const { layout, shingle, rules } = context;
-  const { n, outlines, crossings, spans, units } = course;
-  if (spans.length === 0) return { piece: [], fasteners: [], step: [] };
-  const jointsAbove = above?.units.flatMap(({ edges }) => edges.slice(1, -1)) ?? [];
+  const { n, outlines, crossings, stretches } = course;
+  if (stretches.length === 0) return { piece: [], fasteners: [], step: [], unheld: [] };
   const perShingle = leastOf(rules, 'covering.nails');
-  const fasteners =
-    nail === undefined
-      ? []
-      : [
-          ...units.flatMap(({ edges }) => courseNails(context, n, edges, perShingle, nail, outlines, jointsAbove)),
-          ...crossings.flatMap((one) => farNails(context, n, one, nail)),
-        ];
-  const first = units[0]!.edges[1]! - units[0]!.edges[0]!;
+  const least = leastOf(rules, 'covering.leastNails');
+  const ground = nailGround(context, n, outlines, above ? jointsOf(above) : []);
+  const nailed = nail === undefined ? { fasteners: [], unheld: [] } : nailCourse(context, course, ground, nail);
+  const { fasteners, unheld } = nailed;
+  const lengths = stretches.flatMap(({ edges }) => edges.slice(1).map((x, i) => x - edges[i]!));
+  const isWhole = (length: number): boolean => length >= shingle.width - LINE_TOLERANCE;
+  const first = lengths[0]!;
   const piece: Piece = {
     mark: courseMark(n),
     detail: 'covering',
@@ -182,9 +232,16 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
     ],
     lay: [STAGE.covering, context.orderAt(n), n, 1, 0],
     liesOn: [n === 1 ? STARTER_MARK : courseMark(n - 1)],
-    joints: units.flatMap(({ edges }) => edges.slice(1, -1)),
-    units: { whole: units.reduce((sum, { whole }) => sum + whole, 0), parts: units.flatMap(({ parts }) => parts) },
-    keys: ['covering.exposure', 'covering.nails', 'covering.jointOffset', 'covering.gapAtWall'],
+    joints: jointsOf(course),
+    units: { whole: lengths.filter(isWhole).length, parts: lengths.filter((length) => !isWhole(length)) },
+    keys: [
+      'covering.exposure',
+      'covering.nails',
+      'covering.leastNails',
+      'covering.leastPiece',
+      'covering.jointOffset',
+      'covering.gapAtWall',
+    ],
   };
   const chalk = chalkLine(layout, n);
   const cutAt = context.valleys.filter(({ low, high }) => buttLine(layout, n) < high[1] && chalk > low[1]);
@@ -196,14 +253,14 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
     action: [
       `Lay course ${n}, `,
       ...(chalk <= layout.slopeLength ? ['chalk line ', mm(chalk)] : ['tops cut off at the top, ', mm(layout.slopeLength)]),
-      `; first shingle from the left ${first < shingle.width - LINE_TOLERANCE ? 'cut to ' : 'whole, '}`,
+      `; first shingle from the left ${isWhole(first) ? 'whole, ' : 'cut to '}`,
       cut(first),
-      spans.length > 1 ? `; it comes in ${spans.length} stretches.` : '.',
+      stretches.length > 1 ? `; it comes in ${stretches.length} stretches.` : '.',
       ...cutAt.flatMap(({ id, role }) => valleyWords(id, role)),
     ],
     pieces: [piece.mark],
     fasteners: [
-      `${fasteners.length} nails, ${perShingle} a shingle, `,
+      `${fasteners.length} nails: ${perShingle} to a whole shingle, at least ${least} to a cut one, `,
       cut(shingle.nailBand.from),
       ' to ',
       cut(shingle.nailBand.to),
@@ -212,13 +269,71 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
     people: 1,
     keys: ['covering.exposure', 'covering.nails', 'fieldNails.fromWall'],
   };
-  return { piece: [piece], fasteners, step: [step] };
+  return { piece: [piece], fasteners, step: [step], unheld };
+}
+
+/** Every shingle of a course nailed: each separate piece of it by its share of a whole one's nails, what crosses a valley in its far end too. */
+function nailCourse(
+  context: PlaneContext,
+  { n, outlines, crossings, stretches }: LaidOut,
+  ground: NailGround,
+  product: string,
+): { fasteners: Fastener[]; unheld: Unheld[] } {
+  const { shingle, rules } = context;
+  const perShingle = leastOf(rules, 'covering.nails');
+  const least = leastOf(rules, 'covering.leastNails');
+  const narrowest = leastOf(rules, 'covering.leastPiece');
+  const fasteners: Fastener[] = [];
+  const unheld: Unheld[] = [];
+  const drive = (facet: string, at: Point, inHeadlap = false): void =>
+    void fasteners.push({
+      piece: courseMark(n),
+      facet,
+      at,
+      product,
+      keptDry: 'covered',
+      ...(inHeadlap ? { inHeadlap: true } : {}),
+    });
+  const { layout, plane, capHalfWidth } = context;
+  // the last course, when all of it lies under the caps, is held by them
+  const underCaps = plane.top === 'ridge' && buttLine(layout, n) >= layout.slopeLength - capHalfWidth;
+  const across = crossings.map((one) => {
+    const far = farNails(context, n, one, ground.line, least);
+    for (const at of far) drive(one.other, at);
+    if (far.length < least && !underCaps)
+      unheld.push({ course: n, x0: one.farEnd, x1: one.farEnd, nails: far.length, across: one.id });
+    return { line: one.line, nails: far.length };
+  });
+  for (const { outlines: own, edges } of stretches)
+    for (let i = 1; i < edges.length; i++)
+      for (const piece of piecesIn(own, edges[i - 1]!, edges[i]!)) {
+        const { x0, x1 } = bounds(piece);
+        const share = Math.min(perShingle, Math.max(least, Math.ceil((perShingle * (x1 - x0)) / shingle.width - 1e-6)));
+        const spots = nailPiece(ground, piece, share, least);
+        for (const { at, inHeadlap } of spots) drive(context.facet, at, inHeadlap);
+        if (isUnderCaps(context, piece)) continue;
+        // what crosses a valley goes on beyond it, and is nailed there too
+        const beyond = across.find(({ line }) => x0 < line.x1 + 1 && x1 > line.x0 - 1);
+        const nails = spots.length + (beyond?.nails ?? 0);
+        if (nails < least || (x1 - x0 < narrowest - LINE_TOLERANCE && !beyond)) unheld.push({ course: n, x0, x1, nails });
+      }
+  for (const wall of context.walls.filter(({ fieldNails }) => fieldNails === 'in-headlap')) {
+    // the school that nails the shingle at the wall puts that nail where the next step hides it: middle of the headlap above y(n + 1)
+    const at: Point = [
+      wall.x + wall.side * (leastOf(rules, 'stepFlashing.roofLeg') / 2),
+      buttLine(context.layout, n + 1) + leastOf(rules, 'stepFlashing.headlap') / 2,
+    ];
+    const clear = fasteners.every((one) => Math.hypot(one.at[0] - at[0], one.at[1] - at[1]) >= NAILS_APART);
+    if (at[1] >= wall.from && at[1] < wall.to - LINE_TOLERANCE && clear && outlines.some((outline) => isWithin(outline, at)))
+      drive(context.facet, at);
+  }
+  return { fasteners, unheld };
 }
 
 const valleyWords = (id: string, role: PlaneContext['valleys'][number]['role']): string[] => {
   switch (role) {
     case 'through':
-      return [` At ${id} a whole shingle crosses the centre, pressed in, two nails in its far end.`];
+      return [` At ${id} one shingle crosses the centre, no joint in the valley, pressed in, two nails in its far end.`];
     case 'woven':
       return [` At ${id} woven with the course of the other slope.`];
     case 'cut':
@@ -242,11 +357,23 @@ type Crossing = {
   readonly id: string;
 };
 
+/** A shingle crosses a valley by this much more than it must, at most. */
+const MOST_MORE = inches(8);
+const FINE = inches(0.5);
+/** The joint before a crossing shingle stands this far from the valley: no joint in it, and room for a nail on this side. */
+const IN_VALLEY = inches(9);
+
 /** Reach of the first course round the corner of a valley at the eave. */
 const CORNER = inches(8);
 const OVER_RIDGE = inches(4);
 
-function crossing(context: PlaneContext, valley: ValleySide, n: number): Crossing[] {
+function crossing(
+  context: PlaneContext,
+  valley: ValleySide,
+  n: number,
+  spans: readonly Span[],
+  jointsBelow: readonly number[],
+): Crossing[] {
   const { layout, shingle, rules } = context;
   // the first course is woven round the corner at the eave: what crosses there is cut to the other slope's butt line
   const atCorner = n === Math.max(1, valley.footOn);
@@ -257,9 +384,32 @@ function crossing(context: PlaneContext, valley: ValleySide, n: number): Crossin
   const at = (y: number): number => onLine(valley.low, valley.high, Math.max(valley.low[1], Math.min(valley.high[1], y)));
   // measured along the shingle from the centre at the place where it reaches furthest
   const far = valley.side === 1 ? Math.min(at(y0), at(y1)) : Math.max(at(y0), at(y1));
-  const farEnd = far - valley.side * leastOf(rules, 'valley.cross');
-  const joint = farEnd + valley.side * shingle.width;
+  // it crosses farther where its joint would else stand near one of the course below, or leave a sliver at the other end of the course
+  const [atLine, atEnd] = valley.side === 1 ? ([0, 1] as const) : ([1, 0] as const);
+  const own = spans.toSorted((p, q) => Math.abs(p[atLine] - far) - Math.abs(q[atLine] - far))[0];
+  const ends = own?.[atEnd] ?? far;
+  const narrowest = leastOf(rules, 'covering.leastPiece');
+  const apart = leastOf(rules, 'covering.jointOffset');
+  const atLeast = far - valley.side * leastOf(rules, 'valley.cross');
   const near = valley.side === 1 ? Math.max(at(y0), at(y1)) : Math.min(at(y0), at(y1));
+  // how far the joint before it would stand from those below; a sliver beyond it is as bad as a joint
+  const clearOf = (joint: number): number => {
+    const left = (ends - joint) * valley.side;
+    if (left <= LINE_TOLERANCE) return apart;
+    return left < narrowest ? 0 : Math.min(apart, ...jointsBelow.map((other) => Math.abs(other - joint)));
+  };
+  // whole, crossing as little more as may be; cut shorter only where no whole one will do, and never so that its joint lies in the valley
+  const room = (atLeast + valley.side * shingle.width - near) * valley.side - IN_VALLEY;
+  const ways = [
+    ...Array.from({ length: MOST_MORE / FINE + 1 }, (_, i) => ({ more: i * FINE, less: 0 })),
+    ...Array.from({ length: Math.max(0, Math.floor(room / FINE)) }, (_, i) => ({ more: 0, less: (i + 1) * FINE })),
+  ].map(({ more, less }) => {
+    const farEnd = atLeast - valley.side * more;
+    const joint = farEnd + valley.side * (shingle.width - less);
+    return { farEnd, joint, clear: clearOf(joint) };
+  });
+  const { farEnd, joint } =
+    ways.find(({ clear }) => clear >= apart - LINE_TOLERANCE) ?? ways.reduce((best, way) => (way.clear > best.clear ? way : best));
   // a little on this side too: at the head the line ends, and what is bent over the ridge reaches past it
   const inside = near + valley.side * OVER_RIDGE;
   const strip = rectangle(Math.min(farEnd, inside), y0, Math.max(farEnd, inside), y1);
@@ -286,267 +436,36 @@ function crossing(context: PlaneContext, valley: ValleySide, n: number): Crossin
   ];
 }
 
-/** Two nails in the far end of a shingle that crosses a valley, an inch in and clear of the centre. */
-function farNails(context: PlaneContext, n: number, one: Crossing, product: string): Fastener[] {
-  const { layout, shingle } = context;
-  const y = buttLine(layout, n) + (shingle.nailBand.from + shingle.nailBand.to) / 2;
-  const valley = context.valleys.find(({ id }) => id === one.id)!;
-  const clear = leastOf(context.rules, 'valley.noNail');
-  return [END_NAIL, 3 * END_NAIL].flatMap((inset): Fastener[] => {
-    const at: Point = [one.farEnd + one.side * inset, y];
-    if (-fromValley(valley, at) < clear || y > layout.slopeLength) return [];
-    return [{ piece: courseMark(n), facet: one.other, at: one.across(at), product, keptDry: 'covered' }];
-  });
-}
-
-/** Shortest filler let in so that no joint lies in a valley. */
-const FILLER = inches(12);
-
-/** Shortest piece left between two joints that had to move. */
-const SLIVER = inches(3);
+/** How far in from its far end the nails of a crossing shingle are looked for. */
+const FAR_ZONE = inches(10);
 
 /**
- * Joints that stand too near one of the course below move aside by as little as they must, as long as no shingle gets longer than it is
- * made. The regular bond keeps them apart by itself; fillers at a valley or over a skylight do not.
+ * The nails in the far end of a shingle that crosses a valley, an inch in and 2 in apart: clear of the centre, and of all that nails keep clear of on
+ * the slope they stand on.
  */
-function apartFrom(
-  joints: readonly number[],
-  below: readonly number[],
-  off: readonly { readonly x0: number; readonly x1: number }[],
-  x0: number,
-  x1: number,
-  width: number,
-  apart: number,
-): number[] {
-  const apartFromBelow = (x: number): boolean => below.every((other) => Math.abs(other - x) >= apart - LINE_TOLERANCE);
-  const offMetal = (x: number): boolean => off.every((one) => x <= one.x0 + LINE_TOLERANCE || x >= one.x1 - LINE_TOLERANCE);
-  const reach = Array.from({ length: 140 }, (_, k) => (k + 1) * inches(0.25));
-  let moved = [...joints];
-  for (const at of joints) {
-    if (apartFromBelow(at) && offMetal(at)) continue;
-    const i = moved.indexOf(at);
-    const [left, right] = [moved[i - 1] ?? x0, moved[i + 1] ?? x1];
-    const fits = (from: number, to: number): boolean => to - from >= SLIVER && to - from <= width + LINE_TOLERANCE;
-    const instead = (clear: (x: number) => boolean): readonly number[] | undefined => {
-      const one = reach.flatMap((d) => [at - d, at + d]).find((x) => clear(x) && fits(left, x) && fits(x, right));
-      if (one !== undefined) return [one];
-      // between two whole shingles there is no room to move: two cuts with a filler between them take its place
-      const rights = reach.map((d) => at + d).filter((x) => clear(x) && fits(x, right));
-      for (const p of reach.map((d) => at - d).filter((x) => clear(x) && fits(left, x))) {
-        const q = rights.find((x) => x - p >= FILLER && x - p <= width + LINE_TOLERANCE);
-        if (q !== undefined) return [p, q];
-      }
-      return undefined;
-    };
-    // where it cannot keep off the metal too, it keeps at least off the joints below
-    const places =
-      instead((x) => apartFromBelow(x) && offMetal(x)) ?? (apartFromBelow(at) ? [at] : (instead(apartFromBelow) ?? [at]));
-    moved = [...moved.slice(0, i), ...places, ...moved.slice(i + 1)];
+function farNails(context: PlaneContext, n: number, one: Crossing, line: number, count: number): Point[] {
+  const { layout } = context;
+  const other = context.other(one.other);
+  const top = Math.min(chalkLine(layout, n), layout.slopeLength) - inches(0.5);
+  const half = inches(0.25);
+  const found: { own: Point; across: Point }[] = [];
+  const spots: Point[] = [];
+  for (let up = 0; up <= inches(6); up += half)
+    for (const y of up === 0 ? [line] : [line + up, line - up])
+      for (let inset = END_NAIL; inset <= FAR_ZONE; inset += half)
+        if (y <= top && y >= buttLine(layout, n) + END_NAIL) spots.push([one.farEnd + one.side * inset, y]);
+  const cost = ([x, y]: Point): number => Math.abs(x - one.farEnd) + 2 * Math.abs(y - line);
+  spots.sort((a, b) => cost(a) - cost(b));
+  for (const own of spots) {
+    if (found.length >= count) break;
+    const apart = found.length === 0 ? 0 : 2 * END_NAIL;
+    if (found.some(({ own: [x, y] }) => Math.hypot(own[0] - x, own[1] - y) < apart)) continue;
+    const across = one.across(own);
+    const on = [[0, 0], [half, half], [-half, half], [half, -half], [-half, -half]] // prettier-ignore
+      .every(([dx, dy]) => one.outlines.some((outline) => isWithin(outline, [across[0] + dx!, across[1] + dy!])));
+    if (on && mayTakeNail(other, across)) found.push({ own, across });
   }
-  return moved;
-}
-
-/** Joints with a whole shingle from `a` to `b` among them; its neighbours are no shorter than a filler and no longer than a shingle. */
-function withWhole(joints: readonly number[], a: number, b: number, x0: number, x1: number, width: number): number[] {
-  const beside = (kept: number[], at: number, end: number): number[] => {
-    const nearest = kept.length === 0 ? end : kept.reduce((best, x) => (Math.abs(x - at) < Math.abs(best - at) ? x : best));
-    if (Math.abs(nearest - at) >= FILLER || kept.length === 0) return kept;
-    const rest = kept.filter((x) => x !== nearest);
-    const next = rest.length === 0 ? end : rest.reduce((best, x) => (Math.abs(x - at) < Math.abs(best - at) ? x : best));
-    return Math.abs(next - at) > width ? [...rest, (next + at) / 2] : rest;
-  };
-  const left = beside(
-    joints.filter((x) => x < a - LINE_TOLERANCE),
-    a,
-    x0,
-  );
-  const right = beside(
-    joints.filter((x) => x > b + LINE_TOLERANCE),
-    b,
-    x1,
-  );
-  return [...left, a, b, ...right];
-}
-
-/**
- * Shingle edges across one stretch of a course, with the whole shingles and the lengths cut at its ends. Where a shingle crosses a valley
- * it is whole: the joints beyond its near end go, and a filler before it that would be shorter than 12 in shares with its neighbour.
- */
-function shinglesIn(
-  context: PlaneContext,
-  n: number,
-  { x0, x1, ending, over }: CourseStretch,
-  below: readonly number[],
-): { edges: number[]; whole: number; parts: number[] } {
-  const { width, bondOffset } = context.shingle;
-  let joints = courseJoints(n, x0, x1, width, bondOffset);
-  for (const { x0: a, x1: b } of context.jointFree(n)) if (a > x0 && b < x1) joints = withWhole(joints, a, b, x0, x1, width);
-  if (over.length > 0) {
-    // a whole shingle over the head of the valleys: no joint in either
-    const middle = (Math.min(...over.map(({ line }) => line.x0)) + Math.max(...over.map(({ line }) => line.x1))) / 2;
-    const [a, b] = [middle - width / 2, middle + width / 2];
-    if (a > x0 && b < x1) joints = withWhole(joints, a, b, x0, x1, width);
-  }
-  for (const { joint, side } of ending) {
-    const inside = joint > x0 + LINE_TOLERANCE && joint < x1 - LINE_TOLERANCE;
-    joints = joints.filter((x) => (x - joint) * side > LINE_TOLERANCE);
-    if (!inside) continue;
-    const before = side === 1 ? Math.min(...joints, x1) : Math.max(...joints, x0);
-    if (Math.abs(before - joint) < FILLER && joints.includes(before)) {
-      const rest = joints.filter((x) => x !== before);
-      const next = side === 1 ? Math.min(...rest, x1) : Math.max(...rest, x0);
-      joints = Math.abs(next - joint) > width ? [...rest, (next + joint) / 2] : rest;
-    }
-    joints.push(joint);
-  }
-  joints = apartFrom(
-    joints.sort((a, b) => a - b),
-    below,
-    context.jointOff(n),
-    x0,
-    x1,
-    width,
-    leastOf(context.rules, 'covering.jointOffset'),
-  );
-  const edges = [x0, ...joints, x1];
-  let whole = 0;
-  const parts: number[] = [];
-  for (let i = 1; i < edges.length; i++) {
-    const length = edges[i]! - edges[i - 1]!;
-    if (length >= width - LINE_TOLERANCE) whole++;
-    else parts.push(length);
-  }
-  return { edges, whole, parts };
-}
-
-/** Nails of one stretch: evenly between the ends of each shingle, moved out of the band kept clear beside walls. */
-function courseNails(
-  context: PlaneContext,
-  n: number,
-  edges: readonly number[],
-  perShingle: number,
-  product: string,
-  outlines: readonly Outline[],
-  jointsAbove: readonly number[],
-): Fastener[] {
-  const { layout, shingle, rules } = context;
-  const height = Math.min(
-    (shingle.nailBand.from + shingle.nailBand.to) / 2,
-    layout.slopeLength - buttLine(layout, n) - inches(0.5),
-  );
-  const y = buttLine(layout, n) + Math.max(height, inches(0.5));
-  const clear = leastOf(rules, 'fieldNails.fromWall');
-  const [left, right] = [edges[0]! - clear, edges.at(-1)! + clear];
-  const beside = context.walls.filter(
-    (wall) =>
-      // a wall in the middle of the slope may stand at either end of a stretch, a hair outside it
-      wall.x >= left && wall.x <= right && y >= wall.from - LINE_TOLERANCE && y <= bandTop(context, wall) + LINE_TOLERANCE,
-  );
-  const fasteners: Fastener[] = [];
-  for (let i = 1; i < edges.length; i++) {
-    const [x0, x1] = [edges[i - 1]!, edges[i]!];
-    const inset = Math.min(END_NAIL, (x1 - x0) / 4);
-    const isFree = (x: number): boolean => x > x0 && x < x1 && !beside.some((wall) => inBand(wall, x, clear));
-    const share = Math.max(1, Math.min(perShingle, Math.ceil((perShingle * (x1 - x0)) / shingle.width)));
-    const spots = Array.from({ length: share }, (_, j) =>
-      share === 1 ? (x0 + x1) / 2 : x0 + inset + ((x1 - x0 - 2 * inset) * j) / (share - 1),
-    );
-    const clearSpots = spreadClear(spots, x0 + inset, x1 - inset, beside, clear).map((x) => outOfFlanges(context, x, y, x0, x1));
-    for (const x of clearOfJoints(clearSpots, jointsAbove, isFree)) {
-      if (!mayNail(context, [x, y], outlines)) continue;
-      fasteners.push({ piece: courseMark(n), facet: context.facet, at: [x, y], product, keptDry: 'covered' });
-    }
-  }
-  for (const wall of beside.filter(({ fieldNails }) => fieldNails === 'in-headlap')) {
-    // the school that nails the shingle at the wall puts that nail where the next step hides it: middle of the headlap above y(n + 1)
-    const at = buttLine(layout, n + 1) + leastOf(rules, 'stepFlashing.headlap') / 2;
-    const x = wall.x + wall.side * (leastOf(rules, 'stepFlashing.roofLeg') / 2);
-    if (at < wall.to - LINE_TOLERANCE && edges[0]! < x && x < edges.at(-1)!) {
-      fasteners.push({ piece: courseMark(n), facet: context.facet, at: [x, at], product, keptDry: 'covered' });
-    }
-  }
-  return fasteners;
-}
-
-/** A nail that would stand too near a flange moves to the nearer side of it within its shingle. */
-function outOfFlanges({ nailFree }: PlaneContext, x: number, y: number, x0: number, x1: number): number {
-  const zone = nailFree.find((one) => x > one.x0 && x < one.x1 && y > one.from && y < one.to);
-  if (!zone) return x;
-  const ends = [zone.x0 - 1, zone.x1 + 1].filter((end) => end > x0 + END_NAIL / 2 && end < x1 - END_NAIL / 2);
-  return ends.sort((a, b) => Math.abs(a - x) - Math.abs(b - x))[0] ?? x;
-}
-
-/** Is there covering at a place, and is it clear of valleys and flanges? */
-const mayNail = (context: PlaneContext, at: Point, outlines: readonly Outline[]): boolean =>
-  ((isRectangular(context.plane) && context.openingsAt(2).length === 0) || outlines.some((outline) => isWithin(outline, at))) &&
-  !context.metal.some((outline) => isWithin(outline, at)) &&
-  context.valleys.every((valley) => Math.abs(fromValley(valley, at)) >= leastOf(context.rules, 'valley.noNail')) &&
-  !context.nailFree.some(({ x0, x1, from, to }) => at[0] > x0 && at[0] < x1 && at[1] > from && at[1] < to);
-
-function nailFreeZones(context: PlaneContext): Zone[] {
-  const strips = context.valleys.map((valley): Zone => ({
-    facet: context.facet,
-    outline: besideValley(valley, leastOf(context.rules, 'valley.noNail'), leastOf(context.rules, 'valley.noNail')),
-    rule: 'valley.noNail',
-    against: ['course', 'starter'],
-    detail: valley.id,
-  }));
-  const flanges = context.nailFree.map(({ x0, x1, from, to, detail, rule }): Zone => ({
-    facet: context.facet,
-    outline: rectangle(x0, from, x1, to),
-    rule,
-    against: ['course', 'starter'],
-    detail,
-  }));
-  return [...strips, ...flanges];
-}
-
-/** Is a place within the band beside a wall that field nails keep clear of? */
-const inBand = (wall: PlacedWall, x: number, clear: number): boolean =>
-  (x - wall.x) * wall.side >= -LINE_TOLERANCE && (x - wall.x) * wall.side < clear - LINE_TOLERANCE;
-
-/** Moves nails aside from the joints of the course above, to the nearer free side; one that has neither is left out. */
-function clearOfJoints(spots: readonly number[], joints: readonly number[], isFree: (x: number) => boolean): number[] {
-  return spots.flatMap((x) => {
-    const joint = joints.find((at) => Math.abs(at - x) < NAIL_FROM_JOINT_ABOVE);
-    if (joint === undefined) return [x];
-    const sides = [joint - NAIL_FROM_JOINT_ABOVE, joint + NAIL_FROM_JOINT_ABOVE].filter(isFree);
-    return sides.sort((a, b) => Math.abs(a - x) - Math.abs(b - x)).slice(0, 1);
-  });
-}
-
-/** Spots that fall within `clear` of a wall move to its edge; a shingle wholly inside the band keeps none there. */
-function spreadClear(spots: readonly number[], low: number, high: number, walls: readonly PlacedWall[], clear: number): number[] {
-  let moved = [...spots];
-  for (const wall of walls) {
-    const limit = wall.x + wall.side * clear;
-    const inside = (x: number): boolean => inBand(wall, x, clear);
-    if (!moved.some(inside)) continue;
-    const [from, to] = wall.side === 1 ? [Math.max(low, limit), high] : [low, Math.min(high, limit)];
-    if (to < from) moved = moved.filter((x) => !inside(x));
-    else moved = moved.map((_, i) => (moved.length === 1 ? (from + to) / 2 : from + ((to - from) * i) / (moved.length - 1)));
-  }
-  // between two walls less than both bands apart nothing is left to nail
-  return moved.filter((x) => !walls.some((wall) => inBand(wall, x, clear)));
-}
-
-/** The band kept clear of field nails goes as far up as the last step's metal, a headlap past a wall that ends on the slope. */
-const bandTop = (context: PlaneContext, wall: PlacedWall): number =>
-  Math.min(context.layout.slopeLength, wall.to + leastOf(context.rules, 'stepFlashing.headlap'));
-
-function wallZone(context: PlaneContext, wall: PlacedWall): Zone[] {
-  if (wall.fieldNails === 'in-headlap') return [];
-  const edge = wall.x + wall.side * leastOf(context.rules, 'fieldNails.fromWall');
-  const [x0, x1] = [Math.min(wall.x, edge), Math.max(wall.x, edge)];
-  return [
-    {
-      facet: context.facet,
-      outline: rectangle(x0, wall.from, x1, bandTop(context, wall)),
-      rule: 'fieldNails.fromWall',
-      against: ['course', 'starter'],
-      detail: wall.id,
-    },
-  ];
+  return found.map(({ across }) => across);
 }
 
 function planStarter(context: PlaneContext, gap: number): Piece[] {

@@ -1,2 +1,3 @@
 export * from './covering.ts';
 export * from './spans.ts';
+export * from './marks.ts';

@@ -12,7 +12,11 @@ export function dormerSheet(context: PlaneContext, front: Front, frame: Frame): 
   const { first, last } = interfaceLines(layout, frame.from, frame.to);
   const under = lastUnderApron(layout, front.y, front.apronLeg);
   const corner = cornerPiece(context, frame);
-  const valleys = context.valleys.filter(({ footOn, low }) => footOn > 0 && low[0] > frame.x0 - 1 && low[0] < frame.x1 + 1);
+  // its eaves may hang over its walls: the valleys begin where they meet the slope, level with the walls' upper ends
+  const valleys = context.valleys.filter(({ footOn, low, high }) => {
+    const within = (x: number): boolean => x > frame.x0 - 1 && x < frame.x1 + 1;
+    return footOn > 0 && Math.abs(low[1] - frame.to) < 1 && within(high[0]);
+  });
   return {
     detail: frame.id,
     title: `${frame.id} · ${front.name.replace(/, front$/, '')}`,

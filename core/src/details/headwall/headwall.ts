@@ -14,14 +14,14 @@ import {
   mm,
 } from '../../assembly/index.ts';
 import { chooseLengthMetal, chooseNail, chooseTape, itemById } from '../../catalog/index.ts';
-import { buttLine, courseCount, lastCourseAtOrBelow } from '../../covering/index.ts';
+import { buttLine, courseCount } from '../../covering/index.ts';
 import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
 import { type DetailFamily, type Front, type PlaneContext, TOPMOST, wrapLay } from '../context.ts';
 import { courseMark } from '../covering/index.ts';
-import { lastUnderApron } from '../standing.ts';
+import { earRise, lastUnderApron } from '../standing.ts';
 import { dormerSheet } from './dormer.ts';
 import { type Fit, fitCourses } from './fit.ts';
 import { planInsideCorners } from './insideCorner.ts';
@@ -193,8 +193,7 @@ function planApron(context: PlaneContext, front: Front): Assembly {
   const y0 = front.y - leg;
   const course = atTop ? context.courses + 1 : under + 1;
   // where the corner piece starts high, the ears run up beside the wall until it laps them properly
-  const lower = Math.max(buttLine(layout, lastCourseAtOrBelow(layout, front.y)), y0);
-  const rise = atTop ? 0 : Math.max(0, lower + EAR_LAP - front.y);
+  const rise = atTop ? 0 : earRise(layout, front.y, leg);
   // on the last course; beside a corner, under the course that laps over its ears
   const lay = (i: number): Step['lay'] => [STAGE.covering, context.orderAt(course), course, -0.5, y0 - 1000 + i];
   const pieces = cutRun(x1 - x0, stock.length, lap).map((stretch, i): Piece => {
@@ -294,9 +293,6 @@ function planApron(context: PlaneContext, front: Front): Assembly {
     findings: apronFindings(context, front, leg),
   };
 }
-
-/** A corner piece laps an ear by this much at least. */
-const EAR_LAP = inches(2.5);
 
 /** What of the ears goes on beside the wall above the corners. */
 const earsAbove = (front: Front, a: number, b: number, rise: number): Outline[] =>

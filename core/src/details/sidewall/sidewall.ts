@@ -494,12 +494,14 @@ function planSteps(
     // or the counterflashing covers it
     const underWing = wall.cladding !== 'frame' && context.frames.some(({ id, hasBack }) => id === wall.partOf && hasBack);
     const last = n === lines.last && !underWing;
-    const spot = last
-      ? lastNailSpot(lower, Math.min(upper, wall.to))
-      : n === lines.last
-        ? Math.max(upper - CORNER_NAIL, lower + CORNER_NAIL)
-        : nailSpot(upper, nextLine);
     const school = last ? 'wall' : wall.nailSide;
+    // a nail to the wall stands no higher than the wall goes
+    const top = school === 'wall' ? Math.min(upper, wall.to) : upper;
+    const spot = last
+      ? lastNailSpot(lower, top)
+      : n === lines.last
+        ? Math.max(top - CORNER_NAIL, lower + CORNER_NAIL)
+        : nailSpot(top, nextLine);
     pieces.push({
       mark,
       detail: detailOf(wall),

@@ -6,16 +6,14 @@ import { footprint, upBehind } from '../standing.ts';
 
 /** The course over a head flashing has one whole shingle in the middle of the unit, so that no joint stands above it. */
 export function skylightOpenings(context: BaseContext): Partial<Openings> {
-  const { shingle, layout, plane } = context;
+  const { layout, plane } = context;
   const units = context.features.flatMap((feature) => (feature.kind === 'skylight' ? [footprint(feature, plane)] : []));
   return {
     metal: units.map((unit) =>
       rectangle(unit.x0 - HEAD_PAST, unit.to - HEAD_DOWN, unit.x1 + HEAD_PAST, unit.to + upBehind(layout, unit, HEAD_UP)),
     ),
     jointFree: (n) =>
-      units
-        .filter(({ from, to }) => interfaceLines(layout, from, to).last + 1 === n)
-        .map(({ x0, x1 }) => ({ x0: (x0 + x1 - shingle.width) / 2, x1: (x0 + x1 + shingle.width) / 2 })),
+      units.filter(({ from, to }) => interfaceLines(layout, from, to).last + 1 === n).map(({ x0, x1 }) => ({ x0, x1 })),
   };
 }
 

@@ -15,12 +15,12 @@ import {
 import { type ItemOf, chooseNail, chooseTape, itemById, itemsOf } from '../../catalog/index.ts';
 import { buttLine, interfaceLines } from '../../covering/index.ts';
 import type { FeatureOf } from '../../job/schema.ts';
-import { type Outline, rectangle } from '../../roof/index.ts';
+import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
 import { type DetailFamily, type PlaneContext, wrapLay } from '../context.ts';
 import { STARTER_MARK, courseMark } from '../covering/index.ts';
-import { type Footprint, SILL_LEG, footprint, lastUnderApron, upBehind } from '../standing.ts';
+import { type Footprint, SILL_LEG, earRise, footprint, lastUnderApron, upBehind } from '../standing.ts';
 import { layOutOpening, stripOff } from './opening.ts';
 import { HEAD_DOWN, HEAD_PAST, HEAD_UP } from './openings.ts';
 
@@ -57,6 +57,8 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
   const lines = interfaceLines(layout, foot.from, foot.to);
   const under = lastUnderApron(layout, foot.from, SILL_LEG);
   const turned = Math.min(upstand, inches(3));
+  const rise = earRise(layout, foot.from, SILL_LEG);
+  const ear = (x0: number, x1: number): Outline[] => (rise > 0 ? [rectangle(x0, foot.from, x1, foot.from + rise)] : []);
   const up = upBehind(layout, foot, HEAD_UP);
   const front = `${facet}/${id}F`;
   const back = `${facet}/${id}B`;
@@ -90,11 +92,16 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     course: under + 1,
     covers: [
       { facet, outline: rectangle(foot.x0 - SILL_LEG, foot.from - SILL_LEG, foot.x1 + SILL_LEG, foot.from), holds: ['open'] },
+      ...[...ear(foot.x0 - SILL_LEG, foot.x0), ...ear(foot.x1, foot.x1 + SILL_LEG)].map((outline) => ({
+        facet,
+        outline,
+        holds: ['open'] as const,
+      })),
       { facet: front, outline: rectangle(foot.x0, 0, foot.x1, turned), holds: ['open'] },
     ],
     lay: [STAGE.covering, context.orderAt(under + 1), under + 1, -0.5, foot.from - SILL_LEG - 1000],
     liesOn: [under > 0 ? courseMark(under) : STARTER_MARK],
-    ...(kit ? {} : { flat: sillFlat(foot.x1 - foot.x0, turned) }),
+    ...(kit ? {} : { flat: sillFlat(foot.x1 - foot.x0, turned, rise) }),
     keys: KEYS,
   };
   const head: Piece = {
@@ -196,11 +203,11 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
   };
 }
 
-const sillFlat = (width: number, up: number) => ({
-  outline: [
-    [0, 0], [width + 2 * SILL_LEG, 0], [width + 2 * SILL_LEG, SILL_LEG], [width + SILL_LEG, SILL_LEG], [width + SILL_LEG, SILL_LEG + up],
-    [SILL_LEG, SILL_LEG + up], [SILL_LEG, SILL_LEG], [0, SILL_LEG],
-  ] as Outline, // prettier-ignore
+const sillFlat = (width: number, up: number, rise: number) => ({
+  outline: tidyOutline([
+    [0, 0], [width + 2 * SILL_LEG, 0], [width + 2 * SILL_LEG, SILL_LEG + rise], [width + SILL_LEG, SILL_LEG + rise], [width + SILL_LEG, SILL_LEG + up],
+    [SILL_LEG, SILL_LEG + up], [SILL_LEG, SILL_LEG + rise], [0, SILL_LEG + rise],
+  ]), // prettier-ignore
   bends: [
     { from: [SILL_LEG, SILL_LEG] as const, to: [width + SILL_LEG, SILL_LEG] as const, direction: 'up' as const, degrees: 90 },
   ],

@@ -13,12 +13,12 @@ import {
   mm,
 } from '../../assembly/index.ts';
 import { type ItemOf, type LengthMetal, chooseLengthMetal, chooseNail, chooseTape, itemById } from '../../catalog/index.ts';
-import { type Outline, bounds, intersectOutlines, isWithin, rectangle } from '../../roof/index.ts';
+import { type Outline, type Point, bounds, intersectOutlines, mergeSpans, rectangle, spansAcross } from '../../roof/index.ts';
 import { type RuleKey, isRequired, leastOf, mostOf, requirement } from '../../rules/index.ts';
 import { type Stretch, cutRun } from '../../takeoff/runs.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
-import { ABOVE_SLITS, type PlaneContext, besideValley, isRectangular, onPlane } from '../context.ts';
-import { type Patch, patchesRound, rakeStretches } from '../covering/index.ts';
+import { ABOVE_SLITS, type PlaneContext, besideValley, onPlane } from '../context.ts';
+import { patchesRound, rakeStretches } from '../covering/index.ts';
 import { type BarrierExtent, barrierExtent, underlaymentRows } from './extent.ts';
 
 /** Narrowest strip that seals the back edge of metal laid over a barrier: 2 in on each. */
@@ -92,15 +92,37 @@ function deckStep(context: PlaneContext): Step {
 
 type EdgeMetal = { role: Role; mark: string; product: LengthMetal; rank: number; stage: number };
 
+/** An edge that metal runs along: from where to where, what a piece covers, and the line of its fasteners on the chart. */
+type MetalEdge = {
+  readonly run: Stretch;
+  at(from: number, to: number, flange: number): Outline;
+  /** Along the eave at this height, or up the slope at this distance from its left end. */
+  readonly line: { readonly y: number } | { readonly x: number };
+};
+
+const flipped = (outline: Outline): Outline => outline.map(([x, y]): Point => [y, x]);
+
+/** Places on a line across shapes, evenly between the ends of every stretch of it on them, an inch in and at most `spacing` apart. */
+function evenlyOn(outlines: readonly Outline[], line: MetalEdge['line'], spacing: number): Point[] {
+  const level = 'y' in line;
+  const at = level ? line.y : line.x;
+  const spans = mergeSpans(
+    outlines.flatMap((outline) => spansAcross(level ? outline : flipped(outline), at)),
+    LINE_TOLERANCE,
+  );
+  return spans.flatMap((span) => {
+    const inset = Math.min(inches(1), (span[1] - span[0]) / 4);
+    const run = span[1] - span[0] - 2 * inset;
+    const gaps = Math.max(1, stepsToReach(run, spacing));
+    return Array.from({ length: gaps + 1 }, (_, i): Point => {
+      const along = span[0] + inset + (run * i) / gaps;
+      return level ? [along, at] : [at, along];
+    });
+  });
+}
+
 /** Edge metal cut from stock along an eave or rake; fasteners at most the ruled spacing apart, half an inch in from the flange's edge. */
-function edgePieces(
-  context: PlaneContext,
-  metal: EdgeMetal,
-  run: Stretch,
-  at: (a: number, b: number, flange: number) => Outline,
-  spot: (along: number) => readonly [number, number],
-  liesOn: readonly string[],
-) {
+function edgePieces(context: PlaneContext, metal: EdgeMetal, { run, at, line }: MetalEdge, liesOn: readonly string[]) {
   const { rules, catalog, job } = context;
   const lap = leastOf(rules, 'edgeMetal.lap');
   const spacing = mostOf(rules, 'edgeMetal.fastenerSpacing');
@@ -125,19 +147,20 @@ function edgePieces(
       keys: ['edgeMetal.lap', 'edgeMetal.onDeck', 'edgeMetal.belowSheathing', 'edgeMetal.fastenerSpacing', 'flashing.thickness'],
     });
     if (!nail) return;
-    const inset = Math.min(inches(1), (stretch.to - stretch.from) / 4);
-    const length = stretch.to - stretch.from - 2 * inset;
-    const gaps = Math.max(1, stepsToReach(length, spacing));
-    for (let j = 0; j <= gaps; j++) {
+    // where a mitre or a valley cuts the piece back, its nails keep to what is left
+    for (const place of evenlyOn(
+      pieces.at(-1)!.covers.map(({ outline }) => outline),
+      line,
+      spacing,
+    ))
       fasteners.push({
         piece: mark,
         facet: context.facet,
-        at: spot(run.from + stretch.from + inset + (length * j) / gaps),
+        at: place,
         product: nail.id,
         // its flat heads hold the metal down on the sheet: for the days before the covering they count like caps
         keptDry: 'cap',
       });
-    }
   });
   return { pieces, fasteners };
 }
@@ -166,15 +189,12 @@ function planEaveMetal(context: PlaneContext): Assembly & { first: Piece[] } {
     .map(({ from, to }) => ({ from: from[0] - intoValley(from[0]), to: to[0] + intoValley(to[0]) }));
   if (eaves.length === 0) return { ...emptyAssembly, first: [] };
   const at = (a: number, b: number, flange: number): Outline => rectangle(a, 0, b, flange);
-  const spot = (flange: number) => (along: number) => [along, flange - inches(0.5)] as const;
   const along = (metal: Omit<EdgeMetal, 'rank'>, liesOn: readonly string[]) => {
     const made = eaves.map((run, i) =>
       edgePieces(
         context,
         { ...metal, mark: `${metal.mark}${i === 0 ? '' : String.fromCharCode(97 + i)}`, rank: i },
-        run,
-        at,
-        spot(metal.product.first),
+        { run, at, line: { y: metal.product.first - inches(0.5) } },
         liesOn,
       ),
     );
@@ -282,7 +302,7 @@ function stripRow(
   endLap: number,
   longest: number,
   off: readonly Outline[] = [],
-): { patches: Patch[]; outlines: Outline[]; from: number; to: number }[] {
+): { outlines: Outline[]; from: number; to: number }[] {
   const top = Math.min(row.to, context.layout.slopeLength);
   const parts = onPlane(context.plane, rectangle(0, row.from, context.plane.eaveLength, top)).map(bounds);
   if (parts.length === 0) return [];
@@ -294,7 +314,7 @@ function stripRow(
     const [from, to] = [start + strip.from, start + strip.to];
     const patches = patchesRound({ x0: from, x1: to, y0: row.from, y1: row.to }, context.blocks, 0);
     const outlines = patches.flatMap(({ x0, x1, y0, y1 }) => onPlane(context.plane, rectangle(x0, y0, x1, y1), off));
-    return { from, to, patches, outlines };
+    return { from, to, outlines };
   });
 }
 
@@ -456,12 +476,7 @@ function planUnderlayment(context: PlaneContext, extent: BarrierExtent | undefin
         cutLength: strip.to - strip.from,
         keys: ['underlayment.layers', 'underlayment.sideLap', 'underlayment.endLap', 'underlayment.endLapStagger'],
       });
-      if (cap)
-        fasteners.push(
-          ...capFasteners(context, mark, strip.patches, product, cap.id).filter(
-            ({ at }) => isRectangular(plane) || strip.outlines.some((outline) => isWithin(outline, at)),
-          ),
-        );
+      if (cap) fasteners.push(...capFasteners(context, mark, row, strip.outlines, product, cap.id));
     });
   });
   const width = plane.eaveLength;
@@ -538,29 +553,26 @@ function slitCovers(context: PlaneContext, outlines: readonly Outline[], row: nu
 function capFasteners(
   context: PlaneContext,
   mark: string,
-  patches: readonly Patch[],
+  row: Stretch,
+  outlines: readonly Outline[],
   product: ItemOf<'underlayment'>,
   cap: string,
 ): Fastener[] {
   const inset = inches(1);
-  return patches.flatMap((patch) =>
-    (
-      [
-        [patch.y0 + inset, product.capsAlongLap],
-        [(patch.y0 + patch.y1) / 2, product.capsInField],
-      ] as const
-    ).flatMap(([y, spacing]) => {
-      const run = patch.x1 - patch.x0 - 2 * inset;
-      if (run <= 0 || y >= patch.y1) return [];
-      const gaps = Math.max(1, stepsToReach(run, spacing));
-      return Array.from({ length: gaps + 1 }, (_, i): Fastener => ({
-        piece: mark,
-        facet: context.facet,
-        at: [patch.x0 + inset + (run * i) / gaps, y],
-        product: cap,
-        keptDry: 'cap',
-      }));
-    }),
+  const top = Math.min(row.to, context.layout.slopeLength);
+  return (
+    [
+      [row.from + inset, product.capsAlongLap],
+      [(row.from + top) / 2, product.capsInField],
+    ] as const
+  ).flatMap(([y, spacing]) =>
+    evenlyOn(outlines, { y }, spacing).map((at): Fastener => ({
+      piece: mark,
+      facet: context.facet,
+      at,
+      product: cap,
+      keptDry: 'cap',
+    })),
   );
 }
 
@@ -588,9 +600,11 @@ function planRakeMetal(context: PlaneContext, under: readonly Piece[]): Assembly
         rank: side === 'left' ? 0 : 1,
         stage: STAGE.rakeMetal,
       },
-      { from, to },
-      (a, b, flange) => rectangle(Math.min(edge, edge + inward * flange), a, Math.max(edge, edge + inward * flange), b),
-      (along) => [edge + inward * (product.first - inches(0.5)), along],
+      {
+        run: { from, to },
+        at: (a, b, flange) => rectangle(Math.min(edge, edge + inward * flange), a, Math.max(edge, edge + inward * flange), b),
+        line: { x: edge + inward * (product.first - inches(0.5)) },
+      },
       under.map(({ mark }) => mark),
     );
   });

@@ -13,7 +13,7 @@ import {
   valleySection,
 } from '../../roof/index.ts';
 import { type Requirements, leastOf } from '../../rules/index.ts';
-import { inches } from '../../units/index.ts';
+import { inches, isFlatter } from '../../units/index.ts';
 import type { ValleySide } from '../context.ts';
 import type { VeeSection } from './water.ts';
 
@@ -182,7 +182,7 @@ function lessWater(found: readonly Met[], met: Met): Valley['asked'] {
     const [plane, own] = areaA < areaB ? [a.id, met.areaA < met.areaB] : [b.id, met.areaB < met.areaA];
     return { plane, because: own ? 'it brings less water' : 'counted with the valley beside, it brings less water' };
   }
-  if (Math.abs(a.pitch - b.pitch) > 1e-6)
+  if (isFlatter(a.pitch, b.pitch) || isFlatter(b.pitch, a.pitch))
     return { plane: a.pitch < b.pitch ? a.id : b.id, because: 'both bring the same water, and it is the flatter' };
   const top = (plane: Plane): number =>
     plane.joined.face.place.height + plane.pitch * (plane.slope.length / slopeFactor(plane.pitch));

@@ -24,7 +24,7 @@ import type { Job } from '../../job/schema.ts';
 import { type Outline, type Point, bounds, drainedInto, intersectOutlines, rectangle, runoff } from '../../roof/index.ts';
 import { type Requirements, type RuleKey, isRequired, leastOf, mostOf } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
-import { inches, stepsToReach } from '../../units/index.ts';
+import { inches, isFlatter, stepsToReach } from '../../units/index.ts';
 import { type PlaneContext, type ValleySide, besideValley, onPlane, wrapLay } from '../context.ts';
 import { courseMark } from '../covering/index.ts';
 import type { Valley } from './find.ts';
@@ -426,7 +426,7 @@ function styleFindings(one: One): Finding[] {
   if (valley.style === 'long-edge cut') {
     if (!isRequired(rules, 'valley.longEdge'))
       say('long-edge', 'breaks a rule', [`${valley.name}: ${a.shingle.maker} does not name the long-edge cut, so the warranty may not cover it.`], ['Choose a closed cut, or get it from the maker in writing.'], 'valley.longEdge'); // prettier-ignore
-    if (Math.min(a.plane.pitch, b.plane.pitch) <= 4 / 12 + 1e-9)
+    if (!isFlatter(4 / 12, Math.min(a.plane.pitch, b.plane.pitch)))
       say('long-edge-pitch', 'breaks a rule', [`${valley.name}: a long-edge cut is for slopes steeper than 4/12.`], ['Choose a closed cut or an open valley.'], 'valley.longEdge'); // prettier-ignore
   }
   if (valley.through !== undefined || valley.style === 'woven')
@@ -447,7 +447,7 @@ function widthFindings(one: One): Finding[] {
   if (valley.style !== 'open') return [];
   const ratio = Math.max(valley.flowA, valley.flowB) / Math.max(1e-9, Math.min(valley.flowA, valley.flowB));
   const findings: Finding[] = [];
-  if (!valley.ribbed && (ratio > 2 || Math.abs(a.plane.pitch - b.plane.pitch) >= 3 / 12 - 1e-9))
+  if (!valley.ribbed && (ratio > 2 || !isFlatter(Math.abs(a.plane.pitch - b.plane.pitch), 3 / 12)))
     findings.push({
       id: `${valley.id}.rib`,
       severity: 'worth a look',

@@ -1,0 +1,67 @@
+import type { Outline, Point } from './plane.ts';
+
+/** A stretch along a level line. */
+export type Span = readonly [from: number, to: number];
+
+/** Spans put in order, those that touch or overlap made one. `near` closes gaps up to that wide. */
+export function mergeSpans(spans: readonly Span[], near = 0): Span[] {
+  const merged: [number, number][] = [];
+  for (const [from, to] of [...spans].sort((a, b) => a[0] - b[0])) {
+    const last = merged.at(-1);
+    if (last && from <= last[1] + near) last[1] = Math.max(last[1], to);
+    else merged.push([from, to]);
+  }
+  return merged;
+}
+
+/** What is left of spans in order once others are taken out. */
+export function subtractSpans(spans: readonly Span[], taken: readonly Span[]): Span[] {
+  let left: Span[] = [...spans];
+  for (const [from, to] of taken) {
+    if (left.every((span) => span[0] >= to || span[1] <= from)) continue;
+    left = left.flatMap(([a, b]): Span[] => {
+      const parts: Span[] = [
+        [a, Math.min(b, from)],
+        [Math.max(a, to), b],
+      ];
+      return parts.filter(([low, high]) => high > low);
+    });
+  }
+  return left;
+}
+
+/** The part of spans in order between two places. */
+export const clipSpans = (spans: readonly Span[], from: number, to: number): Span[] =>
+  spans.flatMap(([a, b]): Span[] => (b > from && a < to ? [[Math.max(a, from), Math.min(b, to)]] : []));
+
+/** Where a level line at height `y` runs inside an outline of any shape, left to right. */
+export function spansAcross(outline: Outline, y: number): Span[] {
+  const xs: number[] = [];
+  for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
+    const [ax, ay] = outline[i]!;
+    const [bx, by] = outline[j]!;
+    if (ay > y !== by > y) xs.push(ax + ((bx - ax) * (y - ay)) / (by - ay));
+  }
+  xs.sort((p, q) => p - q);
+  const spans: Span[] = [];
+  for (let i = 1; i < xs.length; i += 2) spans.push([xs[i - 1]!, xs[i]!]);
+  return spans;
+}
+
+/** Where a level line at height `y` comes within `distance` of a stretch of line; undefined where it stays clear of it. */
+export function spanNear(a: Point, b: Point, distance: number, y: number): Span | undefined {
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  const xs: number[] = [];
+  for (const [x, cy] of [a, b]) {
+    const off = Math.abs(y - cy);
+    if (off >= distance) continue;
+    const half = Math.sqrt(distance * distance - off * off);
+    xs.push(x - half, x + half);
+  }
+  if (length > 0) {
+    const [nx, ny] = [(-(b[1] - a[1]) / length) * distance, ((b[0] - a[0]) / length) * distance];
+    const band: Outline = [[a[0] + nx, a[1] + ny], [a[0] - nx, a[1] - ny], [b[0] - nx, b[1] - ny], [b[0] + nx, b[1] + ny]]; // prettier-ignore
+    xs.push(...spansAcross(band, y).flat());
+  }
+  return xs.length === 0 ? undefined : [Math.min(...xs), Math.max(...xs)];
+}
