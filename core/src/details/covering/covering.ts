@@ -1,7 +1,17 @@
 import { type Assembly, type Fastener, type Piece, STAGE, type Step, cut, emptyAssembly, mm } from '../../assembly/index.ts';
 import { chooseNail, itemById } from '../../catalog/index.ts';
 import { buttLine, chalkLine } from '../../covering/index.ts';
-import { type Outline, type Point, type Span, bounds, clipByLine, isWithin, rectangle, tidyOutline, unionOutlines } from '../../roof/index.ts';
+import {
+  type Outline,
+  type Point,
+  type Span,
+  bounds,
+  clipByLine,
+  isWithin,
+  rectangle,
+  tidyOutline,
+  unionOutlines,
+} from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
 import { type PlaneContext, type ValleySide, fromValley, onLine, onPlane } from '../context.ts';
@@ -41,7 +51,10 @@ export function planCovering(context: PlaneContext): Assembly {
   for (let n = 1; n <= context.courses; n++)
     laidOut.push(layOutCourse(context, n, coursePatches(context, n, body(n), gap), laidOut.at(-1)));
   const courses = laidOut.map((course, i) => planCourse(context, course, laidOut[i + 1], nail?.id));
-  const unheld = [...courses.flatMap((course) => course.unheld), ...laidOut.flatMap((course, i) => tooNear(context, course, laidOut[i - 1]))];
+  const unheld = [
+    ...courses.flatMap((course) => course.unheld),
+    ...laidOut.flatMap((course, i) => tooNear(context, course, laidOut[i - 1])),
+  ];
   const starters = planStarter(context, gap);
   return {
     ...emptyAssembly,
@@ -409,7 +422,8 @@ function crossing(
     return { farEnd, joint, clear: clearOf(joint) };
   });
   const { farEnd, joint } =
-    ways.find(({ clear }) => clear >= apart - LINE_TOLERANCE) ?? ways.reduce((best, way) => (way.clear > best.clear ? way : best));
+    ways.find(({ clear }) => clear >= apart - LINE_TOLERANCE) ??
+    ways.reduce((best, way) => (way.clear > best.clear ? way : best));
   // a little on this side too: at the head the line ends, and what is bent over the ridge reaches past it
   const inside = near + valley.side * OVER_RIDGE;
   const strip = rectangle(Math.min(farEnd, inside), y0, Math.max(farEnd, inside), y1);
