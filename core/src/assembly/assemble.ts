@@ -1,4 +1,4 @@
-import { printFlow, printLength, type UnitSystem } from '../units/index.ts';
+import { printArea, printFlow, printLength, type UnitSystem } from '../units/index.ts';
 import type { Assembly, Crew, EdgeHold, LayKey, Words } from './model.ts';
 
 /** Compares two places in the order of laying; negative when `a` goes first. */
@@ -31,7 +31,6 @@ export function assemble(parts: readonly Assembly[]): Assembly {
     steps: parts.flatMap((part) => part.steps).sort(byLay),
     findings: parts.flatMap((part) => part.findings),
     sheets: parts.flatMap((part) => part.sheets),
-    extras: parts.flatMap((part) => part.extras),
     drifts: parts.flatMap((part) => part.drifts),
   };
 }
@@ -52,15 +51,19 @@ export const emptyAssembly: Assembly = {
   findings: [],
   sheets: [],
   drifts: [],
-  extras: [],
 };
 
-/** Drops references to pieces that were not made (a course wholly taken up by what stands on it). */
-export function withKnownSupports(assembly: Assembly): Assembly {
+/** Drops references to pieces that were not made (a course wholly taken up by what stands on it, metal the catalog lacks): no link leads nowhere. */
+export function withKnownMarks(assembly: Assembly): Assembly {
   const known = new Set(assembly.pieces.map(({ mark }) => mark));
+  const isKnown = (mark: string): boolean => known.has(mark);
   return {
     ...assembly,
-    pieces: assembly.pieces.map((piece) => ({ ...piece, liesOn: piece.liesOn.filter((mark) => known.has(mark)) })),
+    pieces: assembly.pieces.map((piece) => ({ ...piece, liesOn: piece.liesOn.filter(isKnown) })),
+    steps: assembly.steps.map((step) => ({ ...step, pieces: step.pieces.filter(isKnown) })),
+    findings: assembly.findings.map(({ piece, ...finding }) =>
+      piece !== undefined && isKnown(piece) ? { ...finding, piece } : finding,
+    ),
   };
 }
 
@@ -72,6 +75,7 @@ export const printWords = (words: Words, system: UnitSystem): string =>
   words
     .map((part) => {
       if (typeof part === 'string') return part;
+      if ('area' in part) return printArea(part.area, system);
       return 'litres' in part
         ? printFlow(part.litres, system)
         : printLength(part.mm, system, part.inchesOnly ? { inchesOnly: true } : {});

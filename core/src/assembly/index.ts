@@ -1,2 +1,3 @@
 export * from './assemble.ts';
 export * from './model.ts';
+export { band, bead, coat, lengths, pieces as piecesOf, usesWords, withUses } from './uses.ts';

@@ -178,6 +178,10 @@ export type Step = {
   readonly action: Words;
   readonly pieces: readonly string[];
   readonly fasteners?: Words;
+  /** What it takes besides its pieces; the fasteners of its pieces are added when the plan is put together. */
+  readonly uses?: readonly Use[];
+  /** What has to be waited for before the next line. */
+  readonly wait?: string;
   readonly people: 1 | 2;
   /** Absent: the roofers. */
   readonly crew?: Crew;
@@ -186,8 +190,24 @@ export type Step = {
   readonly keys: readonly RuleKey[];
 };
 
-/** A sentence whose lengths (millimetres) and flows (litres a minute) print in the reader's units: text and figures alternate. */
-export type Words = readonly (string | { readonly mm: number; readonly inchesOnly?: true } | { readonly litres: number })[];
+/**
+ * Something a step takes: pieces, a length (millimetres) cut to pieces, a run of sealant with its section (square millimetres), or an area coated.
+ * Without `product` the catalog has none of it.
+ */
+export type Use = {
+  readonly product?: string;
+  readonly name: string;
+  readonly amount: number;
+  readonly unit: 'pieces' | 'length' | 'bead' | 'area';
+  readonly cuts?: readonly number[];
+  readonly section?: number;
+  readonly size?: Words;
+};
+
+/** A sentence whose lengths (millimetres), areas (square millimetres) and flows (litres a minute) print in the reader's units: text and figures alternate. */
+export type Words = readonly (
+  string | { readonly mm: number; readonly inchesOnly?: true } | { readonly litres: number } | { readonly area: number }
+)[];
 
 export const SEVERITIES = ['leaks', 'breaks a rule', 'relies on sealant', 'worth a look'] as const;
 export type Severity = (typeof SEVERITIES)[number];
@@ -227,9 +247,6 @@ export type Curve = {
   readonly lines: readonly { readonly name: string; readonly points: readonly (readonly [along: number, value: number])[] }[];
 };
 
-/** Something to order that is not drawn as a piece: weeps, kits, strips by the length. */
-export type Extra = { readonly product: string; readonly detail: string; readonly count?: number; readonly length?: number };
-
 /** What a detail family turns its input into. */
 export type Assembly = {
   readonly facets: readonly Facet[];
@@ -240,7 +257,6 @@ export type Assembly = {
   readonly steps: readonly Step[];
   readonly findings: readonly Finding[];
   readonly sheets: readonly DetailSheet[];
-  readonly extras: readonly Extra[];
   /** Where a slope's surface sheds sideways, to the right (1) or left (−1), before it falls on down: the sides of a cricket. */
   readonly drifts: readonly { readonly facet: string; readonly outline: Outline; readonly towards: 1 | -1 }[];
 };

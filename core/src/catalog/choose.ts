@@ -89,3 +89,47 @@ export const chooseTape = (catalog: Catalog, width: number): ItemOf<'tape'> | un
     itemsOf(catalog, 'tape').filter((item) => item.width >= width - 1e-6),
     (item) => item.width,
   );
+
+/** The sealant for a use in the largest package (a pail before a tube); undefined when the catalog has none. */
+export const sealantFor = (
+  catalog: Catalog,
+  use: ItemOf<'sealant'>['use'],
+  most = Number.POSITIVE_INFINITY,
+): ItemOf<'sealant'> | undefined =>
+  smallest(
+    itemsOf(catalog, 'sealant').filter((item) => item.use === use && item.tubeMillilitres <= most),
+    (item) => -item.tubeMillilitres,
+  );
+
+export const coatingFor = (catalog: Catalog, use: ItemOf<'coating'>['use']): ItemOf<'coating'> | undefined =>
+  smallest(
+    itemsOf(catalog, 'coating').filter((item) => item.use === use),
+    (item) => item.litresPerSquareMetre,
+  );
+
+/** The smallest flat sheet of a metal and thickness a blank can be cut from, either way round; undefined when none is large enough. */
+export const flatSheetFor = (
+  catalog: Catalog,
+  metal: Metal,
+  thickness: number,
+  blank: { readonly width: number; readonly length: number },
+): ItemOf<'flatSheet'> | undefined => {
+  const [short, long] = [Math.min(blank.width, blank.length), Math.max(blank.width, blank.length)];
+  return smallest(
+    itemsOf(catalog, 'flatSheet').filter(
+      (item) =>
+        item.metal === metal &&
+        item.thickness >= thickness - 1e-6 &&
+        Math.min(item.width, item.length) >= short - 1e-6 &&
+        Math.max(item.width, item.length) >= long - 1e-6,
+    ),
+    (item) => item.width * item.length,
+  );
+};
+
+/** The largest flat sheet of a metal and thickness; undefined when the catalog has none. */
+export const largestSheet = (catalog: Catalog, metal: Metal, thickness: number): ItemOf<'flatSheet'> | undefined =>
+  smallest(
+    itemsOf(catalog, 'flatSheet').filter((item) => item.metal === metal && item.thickness >= thickness - 1e-6),
+    (item) => -item.width * item.length,
+  );

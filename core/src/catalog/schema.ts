@@ -114,6 +114,8 @@ const boot = z.strictObject({
   baseLength: size,
   centre: size,
   material: z.enum(['plastic', 'metal']),
+  /** What a metal one is bent or welded from, where it is one of the flashing metals. */
+  metal: z.enum(METALS).optional(),
   hot: z.boolean(),
   standoff: z.boolean().default(false),
   years: z.number().positive(),
@@ -135,7 +137,29 @@ const wallFlashing = z.strictObject({ ...common, kind: z.literal('wallFlashing')
 const weep = z.strictObject({ ...common, ...packaged, kind: z.literal('weep'), litresPerMinute: z.number().positive() });
 const strip = z.strictObject({ ...common, ...packaged, kind: z.literal('strip'), length: size });
 const screw = z.strictObject({ ...common, ...packaged, kind: z.literal('screw'), length: size });
-const sealant = z.strictObject({ ...common, kind: z.literal('sealant'), tubeMillilitres: z.number().positive(), bead: size });
+/** `joint`: into joints and on heads; `cement`: beds covering and metal edges; `mastic`: on sheets through a wall. */
+export const SEALANT_USES = ['joint', 'cement', 'mastic'] as const;
+const sealant = z.strictObject({
+  ...common,
+  kind: z.literal('sealant'),
+  use: z.enum(SEALANT_USES).default('joint'),
+  /** What one package holds. */
+  tubeMillilitres: z.number().positive(),
+  package: z.string().min(1).default('tube'),
+  /** Diameter of the usual bead. */
+  bead: size,
+});
+export const COATING_USES = ['air barrier', 'liquid membrane'] as const;
+const coating = z.strictObject({
+  ...common,
+  kind: z.literal('coating'),
+  use: z.enum(COATING_USES),
+  litresPerSquareMetre: z.number().positive(),
+  litres: z.number().positive(),
+  package: z.string().min(1),
+});
+/** Cloth bedded in a liquid membrane. */
+const fabric = z.strictObject({ ...common, kind: z.literal('fabric'), width: size, rollLength: size });
 
 export const itemSchema = z.discriminatedUnion('kind', [
   shingle,
@@ -161,6 +185,8 @@ export const itemSchema = z.discriminatedUnion('kind', [
   tape,
   nail,
   sealant,
+  coating,
+  fabric,
 ]);
 export type Item = z.infer<typeof itemSchema>;
 export type ItemKind = Item['kind'];

@@ -1,7 +1,7 @@
 import { type Finding, cut, mm } from '../assembly/index.ts';
 import type { PlaneContext } from './context.ts';
 import { inches } from '../units/index.ts';
-import type { Valley } from './valley/index.ts';
+import { type Valley, levelGutters } from './valley/index.ts';
 
 /** Creep that every default plan has in hand. */
 const COVER = inches(2);
@@ -11,7 +11,7 @@ const MISS = 13;
 
 /** What no single detail sees: something standing in the path of a valley, a roof that splits a slope. */
 export function meetingFindings(contexts: readonly PlaneContext[], valleys: readonly Valley[]): Finding[] {
-  const findings: Finding[] = oppositeWays(valleys);
+  const findings: Finding[] = [...oppositeWays(valleys), ...gutterFindings(contexts)];
   for (const context of contexts) {
     if (context.plane.joined.parts > 1)
       findings.push({
@@ -41,6 +41,17 @@ export function meetingFindings(contexts: readonly PlaneContext[], valleys: read
   }
   return findings;
 }
+
+/** Two slopes that run down to a level line: nothing on this roof leads the water away. */
+const gutterFindings = (contexts: readonly PlaneContext[]): Finding[] =>
+  levelGutters(contexts.map(({ plane }) => plane)).map(({ a, b }) => ({
+    id: `${a.id}.${b.id}.gutter`,
+    severity: 'leaks',
+    sentence: [
+      `${a.name} and ${b.name} meet in a level gutter: it needs a tapered saddle or a lined gutter, not a valley; none is planned there.`,
+    ],
+    fix: ['Frame a saddle that falls to one end and enter it as slopes of its own, or have the gutter lined by its own trade.'],
+  }));
 
 /** The two valleys of one gable, decided to run opposite ways: at the head, where they meet, the cover is short. */
 function oppositeWays(valleys: readonly Valley[]): Finding[] {

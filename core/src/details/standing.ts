@@ -3,6 +3,7 @@ import type { CourseLayout } from '../covering/index.ts';
 import type { Plane } from '../job/planes.ts';
 import { type Feature, type FeatureOf, type Job, type PartOf, USUAL_WALL } from '../job/schema.ts';
 import { type Point, slopeFactor, slopeLength } from '../roof/index.ts';
+import { type Requirements, leastOf } from '../rules/index.ts';
 import { inches } from '../units/index.ts';
 import { type Block, type Front, type PlacedWall, blockBehind, blocksBehind, placeWalls } from './context.ts';
 
@@ -299,6 +300,10 @@ function addDormers(job: Job, plane: Plane, walls: PlacedWall[], fronts: Front[]
     });
   });
 }
+
+/** An apron's roof leg as it is planned: what the crew asked for, but no less than what governs. */
+export const apronLegFor = ({ rules }: { readonly rules: Requirements }, asked: number): number =>
+  Math.max(asked, leastOf(rules, 'apron.roofLeg'));
 
 /** The last course under an apron of roof leg `apronLeg` whose wall stands at `y`: the last n with y(n) < y − a. */
 export const lastUnderApron = (layout: CourseLayout, y: number, apronLeg: number): number =>

@@ -1,4 +1,4 @@
-import { type Assembly, type Finding, SEVERITIES, assemble, withKnownSupports } from '../assembly/index.ts';
+import { type Assembly, type Finding, SEVERITIES, type Step, assemble, withKnownMarks, withUses } from '../assembly/index.ts';
 import { type ItemOf, itemById } from '../catalog/index.ts';
 import { type CourseLayout, buttLine, chalkLine, courseCount, twoLayerHeadlap } from '../covering/index.ts';
 import {
@@ -6,6 +6,7 @@ import {
   type PlacedWall,
   type PlaneContext,
   type ValleySide,
+  apronLegFor,
   besideValley,
   blocksFor,
   lastUnderApron,
@@ -15,6 +16,8 @@ import {
   standingBlocks,
 } from '../details/index.ts';
 import { cricketBehind } from '../details/chimney/index.ts';
+import { courseMark } from '../details/covering/index.ts';
+import { clashFindings } from '../details/clashes.ts';
 import { meetingFindings } from '../details/meeting.ts';
 import { type FlowAtLine, flowAlong, pickStep } from '../details/sidewall/index.ts';
 import { type BarrierExtent, extentFor } from '../details/underlayers/index.ts';
@@ -83,13 +86,23 @@ export function planJob(job: Job, library: Library): Plan {
   );
   for (const context of contexts) byId.set(context.plane.id, context);
   const planned = contexts.map((context) => planPlane(context, marks.get(context.plane.id)!));
-  const whole = withKnownSupports(
+  const whole = withKnownMarks(
     assemble([
       ...planned.map(({ assembly }) => assembly),
       planValleys({ job, catalog: library.catalog, valleys, contexts, rulesOf, marks }),
     ]),
   );
-  const assembly = { ...whole, findings: [...whole.findings, ...meetingFindings(contexts, valleys)] };
+  const names = new Map(library.catalog.items.map(({ id, name }) => [id, name]));
+  const used = withUses(whole, (product) => names.get(product) ?? product);
+  const assembly = {
+    ...used,
+    findings: [
+      ...used.findings,
+      ...meetingFindings(contexts, valleys),
+      ...contexts.flatMap((context) => clashFindings(context, used)),
+      ...lackingFindings(used.steps),
+    ],
+  };
   const runSheet = writeRunSheet(
     assembly,
     new Map(contexts.map(({ plane, layout }) => [plane.id, { name: plane.name, layout }])),
@@ -103,6 +116,21 @@ export function planJob(job: Job, library: Library): Plan {
     roof: planes,
     valleys: valleys.map((valley) => summariseValley(valley)),
   };
+}
+
+/** What lines use and the catalog has not: it stands in the line and not on the order. */
+function lackingFindings(steps: readonly Step[]): Finding[] {
+  const lines = new Map<string, number>();
+  for (const { uses = [] } of steps)
+    for (const { product, name } of uses) if (product === undefined) lines.set(name, (lines.get(name) ?? 0) + 1);
+  return [...lines].map(([name, count]): Finding => ({
+    id: `order.${name.replaceAll(' ', '-')}`,
+    severity: 'worth a look',
+    sentence: [
+      `The catalog has no ${name} that will do, so it is not on the order; ${count} ${count === 1 ? 'line uses' : 'lines use'} it.`,
+    ],
+    fix: ['Add it to the catalog, or buy it apart from this order.'],
+  }));
 }
 
 /** Wraps reach this far on to the deck beside what they wrap, and an inch. */
@@ -253,7 +281,8 @@ function markedFor(assembly: Assembly, plane: string, mark: string): Assembly {
 
 function planPlane(context: PlaneContext, mark: string): { assembly: Assembly; plan: Omit<PlanePlan, 'runSheet'> } {
   const { plane, rules } = context;
-  const assembly = markedFor(assemble(DETAIL_FAMILIES.map((family) => family(context))), plane.id, mark);
+  const made = assemble(DETAIL_FAMILIES.map((family) => family(context)));
+  const assembly = markedFor({ ...made, findings: [...made.findings, ...coveringFindings(context)] }, plane.id, mark);
   const barrier = extentFor(context);
   const stepCounts = new Map<string, number>();
   for (const { detail, role } of assembly.pieces) if (role === 'step') stepCounts.set(detail, (stepCounts.get(detail) ?? 0) + 1);
@@ -271,7 +300,7 @@ function planPlane(context: PlaneContext, mark: string): { assembly: Assembly; p
     requirements: [...rules.values()],
   };
   return {
-    assembly: { ...assembly, findings: [...assembly.findings, ...ruleFindings(rules), ...coveringFindings(context)] },
+    assembly: { ...assembly, findings: [...assembly.findings, ...ruleFindings(rules)] },
     plan,
   };
 }
@@ -297,7 +326,7 @@ function contextOf(
 ): PlaneContext {
   const shingle = itemById(library.catalog, 'shingle', job.covering.shingle);
   const layout = layoutOf(job, plane, shingle, rules);
-  const { walls, fronts, frames } = standOn(job, plane);
+  const { walls, fronts, frames } = withApronLegs(standOn(job, plane), rules);
   const top = fronts.find(({ y }) => y > layout.slopeLength - 1);
   const sides = valleys.flatMap((valley) => valley.sides.filter(({ plane: id }) => id === plane.id).map(({ side }) => side));
   const steps = new Map<string, ItemOf<'stepFlashing'> | undefined>();
@@ -371,6 +400,15 @@ function contextOf(
       }),
     ],
   };
+}
+
+/** No apron's leg on the roof is shorter than what governs, whatever was asked for. */
+function withApronLegs({ walls, fronts, frames }: ReturnType<typeof standOn>, rules: Requirements): ReturnType<typeof standOn> {
+  const long = <T extends { readonly apronLeg: number }>(one: T): T => ({
+    ...one,
+    apronLeg: apronLegFor({ rules }, one.apronLeg),
+  });
+  return { walls: walls.map(long), fronts: fronts.map(long), frames: frames.map(long) };
 }
 
 /** Higher than any roof: heights divided by it order courses within one place. */
@@ -453,6 +491,9 @@ function ruleFindings(rules: Requirements): Finding[] {
   });
 }
 
+/** A last course below the ridge shorter than this cannot be nailed by itself. */
+const RIDGE_SLIVER = inches(1);
+
 function coveringFindings(context: PlaneContext): Finding[] {
   const { rules, layout, shingle } = context;
   const findings: Finding[] = [];
@@ -491,6 +532,16 @@ function coveringFindings(context: PlaneContext): Finding[] {
       key: 'covering.exposure',
     });
   }
+  const last = layout.slopeLength - buttLine(layout, context.courses);
+  if (context.plane.top === 'ridge' && last < RIDGE_SLIVER)
+    findings.push({
+      id: 'covering.ridge',
+      severity: 'worth a look',
+      sentence: [`${context.plane.name}: the last course shows only `, { mm: last, inchesOnly: true }, ' below the ridge.'],
+      fix: ['Take the courses a little closer on the way up, so that it comes out under the caps or tall enough to be nailed.'],
+      piece: courseMark(context.courses),
+      key: 'covering.exposure',
+    });
   const apart = Math.min(shingle.bondOffset % shingle.width, shingle.width - (shingle.bondOffset % shingle.width));
   if (apart < leastOf(rules, 'covering.jointOffset') - 1e-6) {
     findings.push({

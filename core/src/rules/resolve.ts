@@ -304,6 +304,23 @@ export const leastOf = (requirements: Requirements, key: RuleKey): number => req
 export const mostOf = (requirements: Requirements, key: RuleKey): number =>
   requirement(requirements, key).most ?? Number.POSITIVE_INFINITY;
 
+/**
+ * What holds where two slopes meet, each with its own pitch and covering: of every key the stricter of the two (the larger least, the smaller
+ * most, a yes before a no). Where they agree the first one's word stands.
+ */
+export function strictestOf(a: Requirements, b: Requirements): Requirements {
+  const stricter = (one: Requirement, other: Requirement): boolean =>
+    (other.least ?? Number.NEGATIVE_INFINITY) > (one.least ?? Number.NEGATIVE_INFINITY) ||
+    (other.most ?? Number.POSITIVE_INFINITY) < (one.most ?? Number.POSITIVE_INFINITY) ||
+    (other.yes === true && one.yes !== true);
+  return new Map(
+    [...a].map(([key, own]) => {
+      const other = b.get(key);
+      return [key, other && stricter(own, other) ? other : own];
+    }),
+  );
+}
+
 export const isRequired = (requirements: Requirements, key: RuleKey): boolean => requirement(requirements, key).yes === true;
 
 /** Prints a rule value in the unit it was written in (2" never prints as 50.8), with the user's unit beside it where that differs. */

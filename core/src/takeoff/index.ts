@@ -1,3 +1,4 @@
 export * from './order.ts';
 export * from './packCuts.ts';
+export * from './packSheets.ts';
 export * from './runs.ts';

@@ -1,9 +1,10 @@
-import type { Assembly, Extra, Piece } from '../assembly/index.ts';
+import type { Assembly, Piece, Use } from '../assembly/index.ts';
 import type { Catalog, Item } from '../catalog/index.ts';
-import { stepsToReach } from '../units/index.ts';
+import { inches, stepsToReach } from '../units/index.ts';
 import { bounds } from '../roof/index.ts';
 import { packCuts } from './packCuts.ts';
-import { type Blank, packSheets } from './packSheets.ts';
+import { type Blank, packSheets, partsOf } from './packSheets.ts';
+import { piecesForRun } from './runs.ts';
 
 /** One product to order. */
 export type OrderLine = {
@@ -31,58 +32,50 @@ export type OrderLine = {
  * whole shingles and the parts cut for the ends are packed into shingles, nails are counted one by one.
  */
 export function listOrder(assembly: Assembly, catalog: Catalog): OrderLine[] {
-  const byProduct = new Map<string, { pieces: Piece[]; fasteners: Map<string, number> }>();
-  const entry = (product: string) => {
-    const found = byProduct.get(product) ?? { pieces: [], fasteners: new Map<string, number>() };
+  const byProduct = new Map<string, Wanted>();
+  const entry = (product: string): Wanted => {
+    const found = byProduct.get(product) ?? { pieces: [], uses: [] };
     byProduct.set(product, found);
     return found;
   };
-  const detailOf = new Map(assembly.pieces.map((piece) => [piece.mark, piece.detail]));
   for (const piece of assembly.pieces) if (piece.product !== undefined) entry(piece.product).pieces.push(piece);
-  for (const fastener of assembly.fasteners) {
-    const counts = entry(fastener.product).fasteners;
-    const detail = detailOf.get(fastener.piece) ?? fastener.piece;
-    counts.set(detail, (counts.get(detail) ?? 0) + 1);
-  }
-  const extras = new Map<string, Extra[]>();
-  for (const extra of assembly.extras) extras.set(extra.product, [...(extras.get(extra.product) ?? []), extra]);
+  for (const { detail, uses = [] } of assembly.steps)
+    for (const use of uses) if (use.product !== undefined) entry(use.product).uses.push({ detail, use });
   return catalog.items.flatMap((item) => {
     const wanted = byProduct.get(item.id);
-    const more = extras.get(item.id) ?? [];
-    if (!wanted && more.length === 0) return [];
-    return [orderLine(item, wanted?.pieces ?? [], wanted?.fasteners ?? new Map(), more)];
+    return wanted ? [orderLine(item, wanted)] : [];
   });
 }
+
+/** All that is wanted of one product: pieces of it, and what steps use. */
+type Wanted = { readonly pieces: Piece[]; readonly uses: { readonly detail: string; readonly use: Use }[] };
 
 type Quantity = Pick<
   OrderLine,
   'needed' | 'unit' | 'packages' | 'package' | 'perPackage' | 'leftPieces' | 'leftLength' | 'bound'
 >;
 
-function orderLine(
-  item: Item,
-  pieces: readonly Piece[],
-  fasteners: ReadonlyMap<string, number>,
-  extras: readonly Extra[],
-): OrderLine {
-  const uses = new Map(fasteners);
-  for (const { detail, count } of extras) uses.set(detail, (uses.get(detail) ?? 0) + (count ?? 1));
-  for (const { detail } of pieces) uses.set(detail, (uses.get(detail) ?? 0) + 1);
+function orderLine(item: Item, wanted: Wanted): OrderLine {
+  const uses = new Map<string, number>();
+  for (const { detail, use } of wanted.uses)
+    uses.set(detail, (uses.get(detail) ?? 0) + (use.unit === 'pieces' ? use.amount : (use.cuts?.length ?? 1)));
+  for (const { detail } of wanted.pieces) uses.set(detail, (uses.get(detail) ?? 0) + 1);
   return {
     product: item.id,
     name: item.name,
     maker: item.maker,
-    ...quantity(item, pieces, fasteners, extras),
+    ...quantity(item, wanted),
     uses: [...uses].map(([detail, count]) => ({ detail, count })),
   };
 }
 
-function quantity(
-  item: Item,
-  pieces: readonly Piece[],
-  fasteners: ReadonlyMap<string, number>,
-  extras: readonly Extra[],
-): Quantity {
+const MM3_PER_MILLILITRE = 1000;
+const MM2_PER_SQUARE_METRE = 1e6;
+
+function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
+  const amounts = (unit: Use['unit']): number =>
+    uses.reduce((sum, { use }) => sum + (use.unit === unit ? use.amount * (use.section ?? 1) : 0), 0);
+  const cuts = [...lengthsOf(pieces), ...uses.flatMap(({ use }) => (use.unit === 'length' ? (use.cuts ?? [use.amount]) : []))];
   switch (item.kind) {
     case 'shingle':
     case 'starter':
@@ -91,14 +84,13 @@ function quantity(
     case 'stepFlashing':
     case 'kickOut':
     case 'boot':
-      return packaged({ needed: pieces.length }, item);
+      return packaged({ needed: pieces.length + amounts('pieces') }, item);
     case 'skylightKit':
     case 'weep':
-      return packaged({ needed: extras.reduce((sum, { count }) => sum + (count ?? 0), 0) }, item);
     case 'cleat':
     case 'screw':
     case 'nail':
-      return packaged({ needed: [...fasteners.values()].reduce((sum, count) => sum + count, 0) }, item);
+      return packaged({ needed: amounts('pieces') }, item);
     case 'dripEdge':
     case 'gutterApron':
     case 'apron':
@@ -106,7 +98,7 @@ function quantity(
     case 'valleyMetal':
     case 'strip': {
       const packing = packCuts(
-        [...lengthsOf(pieces), ...extras.flatMap(({ length }) => cutsOf(length ?? 0, item.length))],
+        cuts.flatMap((length) => cutsOf(length, item.length)),
         item.length,
       );
       return {
@@ -116,23 +108,50 @@ function quantity(
       };
     }
     case 'flatSheet': {
-      const packing = packSheets(pieces.flatMap(blanksOf), item);
+      const packing = packSheets(
+        pieces.flatMap((piece) => blanksOf(piece).flatMap((blank) => partsOf(blank, item))),
+        item,
+      );
       return { ...packaged({ needed: packing.sheets, bound: packing.bound }, item), unit: 'sheets' };
     }
     case 'iceBarrier':
-      return rolls(
-        // a strip half a roll wide takes half its length of roll
-        pieces.map((piece) => (piece.cutLength ?? 0) * (isHalfWide(piece, item.width) ? 0.5 : 1)),
-        item.rollLength,
-      );
+      return rolls(stripsFromRolls(pieces, item.width), item.rollLength);
     case 'underlayment':
     case 'wallFlashing':
     case 'tape':
-      return rolls(lengthsOf(pieces), item.rollLength);
+    case 'fabric':
+      return rolls(cuts, item.rollLength);
     case 'sealant':
-      return { needed: 0, unit: 'pieces', packages: 0, package: 'tube', perPackage: 1 };
+      return filled(amounts('bead') / MM3_PER_MILLILITRE, item.tubeMillilitres, item.package);
+    case 'coating':
+      return filled((amounts('area') / MM2_PER_SQUARE_METRE) * item.litresPerSquareMetre, item.litres, item.package);
   }
 }
+
+/** Packages of something that is poured or squeezed out; a hair over a full one opens no other. */
+function filled(amount: number, perPackage: number, name: string): Quantity {
+  const packages = Math.max(0, Math.ceil(amount / perPackage - 1e-6));
+  return { needed: packages, unit: 'pieces', packages, package: name, perPackage: 1, leftPieces: 0 };
+}
+
+/**
+ * Lengths of whole roll that strips take. Two strips half a roll wide come side by side from the longer one's length; a strip wider than the roll is
+ * laid as several, each lapping the next.
+ */
+function stripsFromRolls(pieces: readonly Piece[], rollWidth: number): number[] {
+  const length = ({ cutLength }: Piece): number => cutLength ?? 0;
+  const half = pieces
+    .filter((piece) => isHalfWide(piece, rollWidth))
+    .map(length)
+    .sort((a, b) => b - a);
+  const full = pieces
+    .filter((piece) => !isHalfWide(piece, rollWidth))
+    .flatMap((piece) => Array.from({ length: piecesForRun(piece.sheetWidth ?? 0, rollWidth, SIDE_LAP) }, () => length(piece)));
+  return [...full, ...half.filter((_, i) => i % 2 === 0)];
+}
+
+/** Strips side by side lap by this much. */
+const SIDE_LAP = inches(3);
 
 /** A run without laps in stock lengths. */
 const cutsOf = (run: number, stock: number): number[] => [
@@ -154,7 +173,10 @@ const isHalfWide = ({ sheetWidth }: Piece, rollWidth: number): boolean =>
   sheetWidth !== undefined && sheetWidth <= rollWidth / 2 + 1e-6;
 
 function rolls(lengths: readonly number[], rollLength: number): Quantity {
-  const packing = packCuts(lengths, rollLength);
+  const packing = packCuts(
+    lengths.flatMap((length) => cutsOf(length, rollLength)),
+    rollLength,
+  );
   return {
     needed: packing.bins.length,
     unit: 'rolls',

@@ -6,7 +6,6 @@ import type { Answer, Ask } from './worker.ts';
 const lean = ({ facets, joints, pieces, fasteners, drifts }: Assembly): Assembly => ({
   drifts,
   sheets: [],
-  extras: [],
   facets,
   joints,
   pieces,

@@ -13,7 +13,7 @@ import {
   emptyAssembly,
   mm,
 } from '../../assembly/index.ts';
-import { chooseNail, itemById, itemsOf } from '../../catalog/index.ts';
+import { chooseNail, itemById } from '../../catalog/index.ts';
 import { buttLine, interfaceLines } from '../../covering/index.ts';
 import type { FeatureOf } from '../../job/schema.ts';
 import { type Outline, cutShapes, intersectOutlines, rectangle } from '../../roof/index.ts';
@@ -21,9 +21,11 @@ import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
 import { type DetailFamily, type PlaneContext, wrapLay } from '../context.ts';
 import { courseMark } from '../covering/index.ts';
+import { layRows } from '../../takeoff/index.ts';
 import { counterSteps } from '../counterflashing/stepped.ts';
+import { cutFromSheet, partsWords, sheetMetalFor } from '../sheetMetal.ts';
 import { stepNeed } from '../sidewall/index.ts';
-import { TROUGH, footprint, lastUnderApron, upBehind } from '../standing.ts';
+import { TROUGH, apronLegFor, footprint, lastUnderApron, upBehind } from '../standing.ts';
 import { type Cricket, cricketFlat, cricketOutline, tableHeight } from './cricket.ts';
 import { OVER_STEPS, cricketBehind } from './openings.ts';
 
@@ -41,11 +43,10 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
   const foot = footprint(chimney, context.plane);
   const cricket = cricketBehind(context, chimney);
   const last = interfaceLines(layout, foot.from, foot.to).last;
-  const upstand = leastOf(rules, 'cricket.upstand');
+  const upstand = leastOf(rules, cricket ? 'cricket.upstand' : 'pan.upstand');
   const past = leastOf(rules, 'pan.past');
   const back = backFacet(facet, chimney.id);
   const sheet = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
-  const metal = itemsOf(catalog, 'flatSheet').find((item) => item.metal === job.metal);
   const up = cricket ? cricket.up : upBehind(layout, foot, leastOf(rules, 'pan.up'));
   const flange = cricket ? leastOf(rules, 'cricket.flange') : 0;
   const turned = Math.min(leastOf(rules, 'wallMembrane.up'), chimney.height);
@@ -53,31 +54,46 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
   const keys: RuleKey[] = [
     'pan.up',
     'pan.past',
-    'cricket.upstand',
+    cricket ? 'cricket.upstand' : 'pan.upstand',
     'cricket.flange',
     'chimney.cricketOver',
     'flashing.thickness',
   ];
-  const membrane: Piece = {
-    mark: `${chimney.id}-M4`,
-    detail: chimney.id,
-    role: 'wallMembrane',
-    product: sheet.id,
-    covers: [
-      { facet, outline: rectangle(foot.x0 - inches(6), foot.to, foot.x1 + inches(6), membraneTop), holds: ['bonded'] },
-      {
-        facet: back,
-        outline: gabled(foot, turned, cricket),
-        holds: cricket ? ['bonded', 'bonded', 'letIn', 'letIn', 'bonded'] : ['bonded', 'bonded', 'letIn', 'bonded'],
-      },
-    ],
-    lay: wrapLay(context, foot.from, 2, foot.x0),
-    liesOn: [`${chimney.id}L-M1`, `${chimney.id}R-M1`],
-    cutLength: foot.x1 - foot.x0 + inches(12),
-    sheetWidth: membraneTop - foot.to + turned,
-    sealsNails: sheet.sealsNails,
-    keys: ['wallMembrane.up', 'wallMembrane.deck'],
-  };
+  // up the back face and on to the deck as far as one roll reaches; what is left goes in rows above, each over the one below
+  const rows = layRows(-turned, membraneTop - foot.to, sheet.width, leastOf(rules, 'iceBarrier.sideLap'));
+  const membranes = rows.map((row, i): Piece => {
+    const top = Math.min(row.to, membraneTop - foot.to);
+    return {
+      mark: `${chimney.id}-M${4 + i}`,
+      detail: chimney.id,
+      role: 'wallMembrane',
+      product: sheet.id,
+      covers: [
+        {
+          facet,
+          outline: rectangle(foot.x0 - inches(6), foot.to + Math.max(0, row.from), foot.x1 + inches(6), foot.to + top),
+          holds: ['bonded'],
+        },
+        ...(i === 0
+          ? [
+              {
+                facet: back,
+                outline: gabled(foot, turned, cricket),
+                holds: cricket
+                  ? (['bonded', 'bonded', 'letIn', 'letIn', 'bonded'] as const)
+                  : (['bonded', 'bonded', 'letIn', 'bonded'] as const),
+              },
+            ]
+          : []),
+      ],
+      lay: wrapLay(context, foot.from, 2, foot.x0 + i / 1000),
+      liesOn: i === 0 ? [`${chimney.id}L-M1`, `${chimney.id}R-M1`] : [`${chimney.id}-M${3 + i}`],
+      cutLength: foot.x1 - foot.x0 + inches(12),
+      sheetWidth: top - row.from,
+      sealsNails: sheet.sealsNails,
+      keys: ['wallMembrane.up', 'wallMembrane.deck'],
+    };
+  });
   const body: Outline = cricket
     ? cricketOutline(cricket, foot.x0, foot.to, flange)
     : rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up);
@@ -89,26 +105,27 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
   const [left, right] = [wing(foot.x0 - past, foot.x0), wing(foot.x1, foot.x1 + past)];
   const roofOutlines = [...main, ...[left, right].flatMap((one) => cutShapes(one, main).map(({ outline }) => outline))];
   const mark = `${chimney.id}-${cricket ? 'CK' : 'P'}`;
+  const flat = cricket ? cricketFlat(cricket, upstand, flange, RIDGE_SEAM) : panFlat(foot.x1 - foot.x0, upstand, up, past);
+  const { item: metal, parts } = sheetMetalFor(context, flat);
   const upstandOutline = gabled(foot, upstand, cricket);
   const covers: Cover[] = [
     ...roofOutlines.map((outline) => ({ facet, outline, holds: ['open'] as const })),
     { facet: back, outline: upstandOutline, holds: ['open'] },
   ];
   const pieces: Piece[] = [
-    membrane,
+    ...membranes,
     {
       mark,
       detail: chimney.id,
       role: cricket ? 'cricket' : 'pan',
-      ...(metal ? { product: metal.id } : {}),
+      ...cutFromSheet(context, flat),
       course: last + 1,
       covers,
       lay: [STAGE.covering, context.orderAt(last + 1), last + 1, -1, foot.to],
-      liesOn: [courseMark(last), membrane.mark],
+      liesOn: [courseMark(last), membranes.at(-1)!.mark],
       // two halves where there is a cricket, each cut from sheet as its own pattern
-      ...(cricket
-        ? { flat: cricketFlat(cricket, upstand, flange, RIDGE_SEAM), halves: 2 as const }
-        : { flat: panFlat(foot.x1 - foot.x0, upstand, up, past) }),
+      flat,
+      ...(cricket ? { halves: 2 as const } : {}),
       keys,
     },
   ];
@@ -163,7 +180,8 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
         up,
         past,
         flange,
-        membrane: membrane.mark,
+        membrane: membranes.map(({ mark: own }) => own),
+        parts: cricket ? 2 * (parts - 1) + 1 : parts,
       }),
     ].flat(),
     findings: findingsOf(context, chimney, cricket, metal !== undefined),
@@ -259,7 +277,8 @@ type Back = {
   up: number;
   past: number;
   flange: number;
-  membrane: string;
+  membrane: readonly string[];
+  parts: number;
 };
 
 function backStep(context: PlaneContext, chimney: FeatureOf<'chimney'>, back: Back): Step[] {
@@ -296,8 +315,13 @@ function backStep(context: PlaneContext, chimney: FeatureOf<'chimney'>, back: Ba
       lay: wrapLay(context, back.from, 2, 0),
       detail: chimney.id,
       stage: 'dry-in',
-      action: [`${chimney.name}: top strip ${back.membrane} last, over both side strips, behind the chimney and up it.`],
-      pieces: [back.membrane],
+      action: [
+        `${chimney.name}: top strip ${back.membrane.join(', then ')} last, over both side strips, behind the chimney and up it`,
+        ...(back.membrane.length > 1
+          ? [', each row over the one below, laps ', cut(leastOf(context.rules, 'iceBarrier.sideLap')), '.']
+          : ['.']),
+      ],
+      pieces: back.membrane,
       people: 1,
       holdPoint: 'Wrap bottom, sides, top: seen before the courses',
       keys: ['wallMembrane.up'],
@@ -307,13 +331,13 @@ function backStep(context: PlaneContext, chimney: FeatureOf<'chimney'>, back: Ba
       detail: chimney.id,
       course: back.last + 1,
       stage: 'covering',
-      action,
+      action: [...action, ...partsWords(back.parts)],
       pieces: [back.mark],
       fasteners: ['Nails at its outer edge on the roof only; none in the trough, none into the chimney'],
       people: 2,
       caution: 'Framing and cricket wood clear of the chimney by the code’s distance; flues and appliances: licensed trade.',
       holdPoint: 'Trough open and sound, seams closed by solder, lock or weld',
-      keys: ['cricket.upstand', 'pan.up', 'pan.past'],
+      keys: [back.cricket ? 'cricket.upstand' : 'pan.upstand', 'pan.up', 'pan.past'],
     },
   ];
 }
@@ -367,7 +391,7 @@ function findingsOf(
       piece,
       key: 'chimney.cricketOver',
     });
-  const under = lastUnderApron(layout, foot.from, chimney.apronLeg);
+  const under = lastUnderApron(layout, foot.from, apronLegFor(context, chimney.apronLeg));
   const tall = foot.from - buttLine(layout, under);
   if (tall < leastOf(rules, 'headwall.lastCourse') - 1e-6)
     findings.push({
@@ -400,7 +424,7 @@ function sheetOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cricket: 
   const { layout, rules, plane } = context;
   const foot = footprint(chimney, plane);
   const lines = interfaceLines(layout, foot.from, foot.to);
-  const under = lastUnderApron(layout, foot.from, chimney.apronLeg);
+  const under = lastUnderApron(layout, foot.from, apronLegFor(context, chimney.apronLeg));
   const wall = context.walls.find(({ id }) => id === `${chimney.id}L`)!;
   const stepped = chimney.masonry && chimney.counter === 'stepped' ? counterSteps({ pitch: plane.pitch, joint: chimney.jointSpacing, baseLeg: Math.max(stepNeed(context, wall).wallLeg, leastOf(rules, 'wallMembrane.up')), run: chimney.depth, rules }) : undefined; // prettier-ignore
   const squareInches = (area: number): string => `${(area / 25.4 ** 2).toFixed(1)} in² (${(area / 100).toFixed(0)} cm²)`;
@@ -445,7 +469,7 @@ function sheetOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cricket: 
               value: [
                 cut(leastOf(rules, 'pan.up')),
                 ' up the roof, ',
-                cut(leastOf(rules, 'cricket.upstand')),
+                cut(leastOf(rules, 'pan.upstand')),
                 ' up the chimney',
               ] as Words,
               key: 'pan.up' as const,

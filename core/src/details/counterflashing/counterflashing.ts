@@ -5,20 +5,25 @@ import {
   type Piece,
   STAGE,
   type Step,
+  type Use,
   type Words,
   assemble,
+  bead,
+  coat,
   cut,
   doneBy,
   emptyAssembly,
+  lengths,
   mm,
 } from '../../assembly/index.ts';
-import { chooseLengthMetal, itemsOf } from '../../catalog/index.ts';
+import { chooseLengthMetal, coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
 import { type Outline, type Point, rectangle, slopeFactor } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
 import { inches } from '../../units/index.ts';
 import type { DetailFamily, Front, PlacedWall, PlaneContext } from '../context.ts';
 import { backFacet, cricketBehind } from '../chimney/index.ts';
+import { cutFromSheet } from '../sheetMetal.ts';
 import { footprint } from '../standing.ts';
 import { detailOf, pickStep, stepMark, wallFacetId, wallOutline } from '../sidewall/index.ts';
 import { type CounterSteps, counterSteps, steppedFlat } from './stepped.ts';
@@ -77,6 +82,12 @@ const noStock = (id: string, name: string, metal: string, depth: number, drop: n
   key: 'counterflashing.cover',
 });
 
+/** Sealant along what is let into masonry. */
+function jointSealant({ catalog }: PlaneContext, run: number): Use {
+  const sealant = sealantFor(catalog, 'joint');
+  return bead(sealant, 'polyurethane sealant', run, sealant?.bead ?? inches(0.25));
+}
+
 const MASONRY_CAUTION = 'Silica dust: wet cutting or extraction, mask; eyes and ears.';
 
 /** The steps of a wall's counterflashing, and of trays over it. */
@@ -91,14 +102,13 @@ export const stepsOf = (context: PlaneContext, wall: PlacedWall, wallLeg: number
 
 /** Stepped in the joints: every piece by itself, from the downhill end up. */
 function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
-  const { rules, catalog, job, plane, order } = context;
+  const { rules, plane, order } = context;
   const { item } = pickStep(context, wall);
   if (!item) return emptyAssembly;
   const k = slopeFactor(plane.pitch);
   const m = plane.pitch;
   const [start, end] = [wall.from / k, wall.to / k];
   const steps = stepsOf(context, wall, item.wallLeg);
-  const sheet = itemsOf(catalog, 'flatSheet').find(({ metal }) => metal === job.metal);
   const low = lowEdge(context);
   const depth = leastOf(rules, 'counterflashing.reglet');
   const facet = wallFacetId(context, wall);
@@ -112,7 +122,7 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
       mark: `${wall.id}-R${String(i + 1).padStart(2, '0')}`,
       detail,
       role: 'counter',
-      ...(sheet ? { product: sheet.id } : {}),
+      ...cutFromSheet(context, steppedFlat(b - a, top - m * a, m, low, depth)),
       covers: [{ facet, outline: [at(a), at(b), [b, top], [a, top]], holds: ['open', 'open', 'letIn', 'open'] }],
       lay: [STAGE.wallFinish, order, 1, wall.x, wall.from + i],
       liesOn: [i === 0 ? stepMark(wall, 1) : `${wall.id}-R${String(i).padStart(2, '0')}`],
@@ -147,6 +157,7 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
           ' clear of the covering. Wedges, then sealant or mortar that suits the metal; to the masonry only.',
         ],
         pieces: pieces.map(({ mark }) => mark),
+        uses: [jointSealant(context, pieces.length * steps.length)],
         people: 2,
         caution: MASONRY_CAUTION,
         holdPoint: 'Joints raked deep and clean, seen before they are closed',
@@ -223,7 +234,7 @@ function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
     ...emptyAssembly,
     pieces: wall.height > low + stock.second ? [shown, ...pieces] : pieces,
     steps: repair
-      ? repairSteps(wall.name, detail, marks, [STAGE.wallFinish, order, 0, wall.x, 0])
+      ? repairSteps(context, wall.name, detail, marks, wall.to - wall.from, [STAGE.wallFinish, order, 0, wall.x, 0])
       : [
           {
             lay: [STAGE.wallFinish, order, 0, wall.x, 0],
@@ -237,6 +248,7 @@ function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
               ...wedgeWords(context),
             ],
             pieces: marks,
+            uses: [jointSealant(context, wall.to - wall.from)],
             people: 2,
             caution: MASONRY_CAUTION,
             holdPoint: 'Reglet clean and deep enough, seen before the sealant',
@@ -267,7 +279,16 @@ const wedgeWords = ({ rules }: PlaneContext): Words => [
 ];
 
 /** An existing loose counterflashing: bare mineral surface, refixed, sealant kept off the band the coating must grip, coated twice. */
-function repairSteps(name: string, detail: string, marks: readonly string[], lay: Step['lay']): Step[] {
+function repairSteps(
+  context: PlaneContext,
+  name: string,
+  detail: string,
+  marks: readonly string[],
+  run: number,
+  lay: Step['lay'],
+): Step[] {
+  const cloth = itemsOf(context.catalog, 'fabric')[0];
+  const width = cloth?.width ?? inches(6);
   const at = (rank: number): Step['lay'] => [lay[0], lay[1], lay[2], lay[3], lay[4] + rank / 100];
   return [
     {
@@ -291,6 +312,7 @@ function repairSteps(name: string, detail: string, marks: readonly string[], lay
         `${name}: refix it with masonry fasteners at intervals; polyurethane worked into the joint with a gloved finger, kept off the band the coating must grip.`,
       ],
       pieces: [],
+      uses: [jointSealant(context, run)],
       people: 1,
       holdPoint: 'Joint filled, the band above it clean',
       keys: ['counterflashing.wedges'],
@@ -303,6 +325,12 @@ function repairSteps(name: string, detail: string, marks: readonly string[], lay
         `${name}: liquid membrane brushed on, fabric bedded wet, coated again; paint only when cured. A damp wall needs a coating rated for damp: try a short strip first.`,
       ],
       pieces: [],
+      // two coats
+      uses: [
+        coat(coatingFor(context.catalog, 'liquid membrane'), 'liquid membrane', 2 * run * width),
+        lengths(cloth, 'membrane fabric', [run]),
+      ],
+      wait: 'membrane cured before it is painted',
       people: 1,
       caution: 'Solvent: gloves, air, no flame. If the wall above is wet, this will not cure the leak.',
       keys: [],
@@ -382,7 +410,7 @@ function planLevel(context: PlaneContext, level: Level): Assembly {
     ...emptyAssembly,
     pieces: [...shown, ...pieces],
     steps: level.repair
-      ? repairSteps(level.name, level.detail, marks, level.lay)
+      ? repairSteps(context, level.name, level.detail, marks, level.x1 - level.x0, level.lay)
       : [
           {
             lay: level.lay,
@@ -394,6 +422,7 @@ function planLevel(context: PlaneContext, level: Level): Assembly {
               ...wedgeWords(context),
             ],
             pieces: marks,
+            uses: [jointSealant(context, level.x1 - level.x0)],
             people: 2,
             caution: MASONRY_CAUTION,
             holdPoint: 'Joint clean and deep enough, seen before the sealant',
@@ -410,8 +439,8 @@ function planChimneyBack(context: PlaneContext, id: string): Assembly {
   if (feature?.kind !== 'chimney') return emptyAssembly;
   const foot = footprint(feature, plane);
   const facet = backFacet(context.facet, id);
-  const upstand = behind(context, leastOf(rules, 'cricket.upstand'));
   const cricket = cricketBehind(context, feature);
+  const upstand = behind(context, leastOf(rules, cricket ? 'cricket.upstand' : 'pan.upstand'));
   const lay: Step['lay'] = [STAGE.wallFinish, order, 2, foot.x0, foot.to];
   const low = leastOf(rules, 'counterflashing.clearance');
   const name = `${feature.name}, back`;
@@ -423,7 +452,6 @@ function planChimneyBack(context: PlaneContext, id: string): Assembly {
   const half = feature.width / 2;
   const m = cricket.sidePitch;
   const steps = counterSteps({ pitch: m, joint: feature.jointSpacing, baseLeg: upstand / slopeFactor(m), run: half, rules });
-  const sheet = itemsOf(catalog, 'flatSheet').find(({ metal }) => metal === job.metal);
   const depth = leastOf(rules, 'counterflashing.reglet');
   const mirror = (outline: readonly Point[]): Outline => outline.map(([x, y]): Point => [foot.x0 + foot.x1 - x, y]).toReversed();
   const made = (['L', 'R'] as const).flatMap((side) =>
@@ -436,7 +464,7 @@ function planChimneyBack(context: PlaneContext, id: string): Assembly {
         mark: `${id}B-${side}${i + 1}`,
         detail: id,
         role: 'counter',
-        ...(sheet ? { product: sheet.id } : {}),
+        ...cutFromSheet(context, steppedFlat(b - a, top - m * a, m, low / slopeFactor(m), depth)),
         covers: [{ facet, outline: side === 'L' ? left : rotated(mirror(left)), holds: ['open', 'open', 'letIn', 'open'] }],
         lay: [lay[0], lay[1], lay[2], lay[3], lay[4] + i / 1000],
         liesOn: [i === 0 ? `${id}-CK` : `${id}B-${side}${i}`],
@@ -451,7 +479,7 @@ function planChimneyBack(context: PlaneContext, id: string): Assembly {
     mark: `${id}B-T`,
     detail: id,
     role: 'counter',
-    ...(sheet ? { product: sheet.id } : {}),
+    ...cutFromSheet(context, regletFlat(2 * steps.lap, depth, peak - cricket.height - low)),
     covers: [
       {
         facet,
@@ -479,6 +507,7 @@ function planChimneyBack(context: PlaneContext, id: string): Assembly {
           `${name}: ${steps.pieces} pieces stepped up each half of the cricket, then the ridge piece over both; after the sides.`,
         ],
         pieces: pieces.map(({ mark }) => mark),
+        uses: [jointSealant(context, pieces.length * steps.length)],
         people: 2,
         caution: MASONRY_CAUTION,
         keys: STEPPED_KEYS,

@@ -1,5 +1,17 @@
-import { type Assembly, type Fastener, type Piece, STAGE, type Step, cut, emptyAssembly, mm } from '../../assembly/index.ts';
-import { chooseNail, itemById } from '../../catalog/index.ts';
+import {
+  type Assembly,
+  type Fastener,
+  type Piece,
+  STAGE,
+  type Step,
+  type Use,
+  band,
+  cut,
+  emptyAssembly,
+  mm,
+  piecesOf,
+} from '../../assembly/index.ts';
+import { type ItemOf, chooseNail, itemById, sealantFor } from '../../catalog/index.ts';
 import { buttLine, chalkLine } from '../../covering/index.ts';
 import {
   type Outline,
@@ -78,7 +90,7 @@ export function planCovering(context: PlaneContext): Assembly {
     fasteners: courses.flatMap(({ fasteners }) => fasteners),
     zones: nailZones(context),
     steps: [
-      ...(starters.length > 0 ? [starterStep(context, starters)] : []),
+      ...(starters.length > 0 ? [starterStep(context, starters, nail)] : []),
       ...courses.flatMap(({ step }) => step),
       ...ridgeSteps(context),
     ],
@@ -279,6 +291,7 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
       cut(shingle.nailBand.to),
       ' above the butt',
     ],
+    uses: cutAt.flatMap((valley) => bedding(context, valley)),
     people: 1,
     keys: ['covering.exposure', 'covering.nails', 'fieldNails.fromWall'],
   };
@@ -341,6 +354,16 @@ function nailCourse(
       drive(context.facet, at);
   }
   return { fasteners, unheld };
+}
+
+/** What is cut along a valley is bedded in a band of cement: 3 in wide, 1/8 in thick. */
+const BAND = { width: inches(3), thickness: inches(1 / 8) };
+
+/** The cement under one course's cut edge along a valley. */
+function bedding({ catalog, layout }: PlaneContext, { role, low, high }: ValleySide): Use[] {
+  if (role !== 'cut' && role !== 'open') return [];
+  const along = (layout.exposure * Math.hypot(high[0] - low[0], high[1] - low[1])) / (high[1] - low[1]);
+  return [band(sealantFor(catalog, 'cement'), 'asphalt cement', along, BAND.width, BAND.thickness)];
 }
 
 const valleyWords = (id: string, role: PlaneContext['valleys'][number]['role']): string[] => {
@@ -568,7 +591,9 @@ export function rakeStretches(context: PlaneContext, side: 'left' | 'right'): Ra
   });
 }
 
-function starterStep(context: PlaneContext, starters: readonly Piece[]): Step {
+function starterStep(context: PlaneContext, starters: readonly Piece[], nail: ItemOf<'nail'> | undefined): Step {
+  const each = leastOf(context.rules, 'starter.nails');
+  const count = each * starters.reduce((sum, { units }) => sum + (units?.whole ?? 0) + (units?.parts.length ?? 0), 0);
   return {
     lay: [STAGE.covering, context.orderAt(0), 0, 0, 0],
     detail: 'covering',
@@ -584,9 +609,11 @@ function starterStep(context: PlaneContext, starters: readonly Piece[]): Step {
         : ['Starter along the rake, sealing strip outwards.']),
     ],
     pieces: starters.map(({ mark }) => mark),
+    fasteners: [`${count} nails, ${each} to a starter, just above the eave edge where course 1 covers them`],
+    uses: [piecesOf(nail, 'roofing nail', count)],
     people: 1,
     caution: 'Tie off; nothing loose above the ladder.',
-    keys: ['covering.firstButt'],
+    keys: ['covering.firstButt', 'starter.nails'],
   };
 }
 
@@ -639,10 +666,18 @@ function stripInside(from: Point, to: Point, width: number): Outline {
   return [from, to, [to[0] + inward[0], to[1] + inward[1]], [from[0] + inward[0], from[1] + inward[1]]];
 }
 
+/** Through a cap of two layers and what lies under it at a ridge, three layers of covering, into the deck. */
+const capNail = ({ shingle, rules, job }: PlaneContext): number =>
+  5 * shingle.thickness + Math.min(leastOf(rules, 'nail.embedment'), job.deckThickness + inches(1 / 8));
+
 function ridgeSteps(context: PlaneContext): Step[] {
   const pieces = planRidge(context);
   const caps = pieces[0];
   if (!caps) return [];
+  const each = leastOf(context.rules, 'ridgeCap.nails');
+  const count = each * (caps.units?.whole ?? 0);
+  const longNail = capNail(context);
+  const nail = chooseNail(context.catalog, 'roofing', longNail, 'galvanised steel');
   return [
     {
       lay: [STAGE.ridge, context.order, 0, 0, 0],
@@ -654,6 +689,16 @@ function ridgeSteps(context: PlaneContext): Step[] {
           ]
         : ['Its ridge caps are counted and laid with the slope behind it.'],
       pieces: [RIDGE_MARK],
+      ...(caps.units
+        ? {
+            fasteners: [
+              `${count} nails, ${each} to a cap, one each side, an inch above the part that shows; `,
+              cut(longNail),
+              ' or longer',
+            ],
+            uses: [piecesOf(nail, 'roofing nail', count)],
+          }
+        : {}),
       people: 1,
       ...(caps.units ? { caution: 'Tie off on the ridge.' } : {}),
       keys: [],

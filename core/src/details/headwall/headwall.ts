@@ -8,19 +8,20 @@ import {
   type Step,
   type Words,
   assemble,
+  bead,
   cut,
   doneBy,
   emptyAssembly,
   mm,
 } from '../../assembly/index.ts';
-import { chooseLengthMetal, chooseNail, chooseTape, itemById } from '../../catalog/index.ts';
+import { chooseLengthMetal, chooseNail, chooseTape, itemById, sealantFor } from '../../catalog/index.ts';
 import { buttLine, courseCount } from '../../covering/index.ts';
 import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
-import { inches, stepsToReach } from '../../units/index.ts';
+import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
 import { type DetailFamily, type Front, type PlaneContext, TOPMOST, wrapLay } from '../context.ts';
-import { courseMark } from '../covering/index.ts';
+import { STARTER_MARK, courseMark } from '../covering/index.ts';
 import { earRise, lastUnderApron } from '../standing.ts';
 import { dormerSheet } from './dormer.ts';
 import { type Fit, fitCourses } from './fit.ts';
@@ -29,7 +30,36 @@ import { planInsideCorners } from './insideCorner.ts';
 const KEYS: RuleKey[] = ['apron.roofLeg', 'apron.wallLeg', 'apron.lap', 'apron.end', 'flashing.thickness'];
 
 /** Every face that looks down the slope: membrane, apron on the last course, and the cladding over it where it is not masonry. */
-export const planHeadwalls: DetailFamily = (context) => assemble(context.fronts.map((front) => planFront(context, front)));
+export const planHeadwalls: DetailFamily = (context) =>
+  assemble([
+    ...context.fronts.map((front) => planFront(context, front)),
+    { ...emptyAssembly, findings: [...context.fronts.flatMap((front) => apronFindings(context, front)), ...shortLegs(context)] },
+  ]);
+
+/** Aprons asked for shorter than what governs: the least is planned, and said. */
+function shortLegs(context: PlaneContext): Finding[] {
+  const least = leastOf(context.rules, 'apron.roofLeg');
+  const asked = [
+    ...context.plane.walls.flatMap(({ id, name, from, apronLeg }) => (from > 0 ? [{ id, name, apronLeg }] : [])),
+    ...context.features.flatMap((feature) => ('apronLeg' in feature ? [feature] : [])),
+  ];
+  return asked
+    .filter(({ apronLeg }) => apronLeg < least - LINE_TOLERANCE)
+    .map(({ id, name, apronLeg }) => ({
+      id: `${id}.apronLeg`,
+      severity: 'breaks a rule',
+      sentence: [
+        `${name}: an apron with `,
+        cut(apronLeg),
+        ' on the roof is under the least, ',
+        cut(least),
+        '; the least is planned.',
+      ],
+      fix: ['Measure again what room there is, or accept the longer leg.'],
+      piece: `${id}F-A1`,
+      key: 'apron.roofLeg',
+    }));
+}
 
 /** What a front belongs to: a chimney's or dormer's front carries its mark and an F. */
 const ownerOf = (front: Front): string => front.id.replace(/F$/, '');
@@ -150,11 +180,13 @@ const SCHOOL: Record<Front['apron'], string> = {
 /** Fasteners of an exposed apron this far apart, this far above its lower edge. */
 const APRON_SPACING = inches(12);
 const APRON_INSET = inches(0.75);
+/** Bead on a fastener's head. */
+const HEAD_BEAD = inches(1);
 
 function planApron(context: PlaneContext, front: Front): Assembly {
   const { rules, catalog, job, layout } = context;
   const atTop = front.y > layout.slopeLength - 1;
-  const leg = Math.max(front.apronLeg, leastOf(rules, 'apron.roofLeg'));
+  const leg = front.apronLeg;
   const counter =
     front.cladding === 'masonry'
       ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + context.shingle.thickness
@@ -214,7 +246,7 @@ function planApron(context: PlaneContext, front: Front): Assembly {
         },
       ],
       lay: lay(i),
-      liesOn: [i === 0 ? courseMark(Math.max(1, under)) : `${front.id}-A${i}`],
+      liesOn: [i > 0 ? `${front.id}-A${i}` : under > 0 ? courseMark(under) : STARTER_MARK],
       cutLength: b - a,
       flat: apronFlat(
         b - a,
@@ -228,6 +260,7 @@ function planApron(context: PlaneContext, front: Front): Assembly {
     };
   });
   const school = front.apron;
+  const sealant = sealantFor(catalog, 'joint');
   const nail = chooseNail(catalog, 'roofing', job.deckThickness + context.shingle.thickness * 2, job.metal);
   const gaps = Math.max(1, stepsToReach(x1 - x0 - inches(2), APRON_SPACING));
   const fasteners: Fastener[] =
@@ -263,7 +296,10 @@ function planApron(context: PlaneContext, front: Front): Assembly {
     action: words,
     pieces: [...pieces, ...(strip?.pieces ?? [])].map(({ mark }) => mark),
     ...(fasteners.length > 0
-      ? { fasteners: [`${fasteners.length} fasteners along the lower edge, heads sealed once the slope is covered`] }
+      ? {
+          fasteners: [`${fasteners.length} fasteners along the lower edge, heads sealed once the slope is covered`],
+          uses: [bead(sealant, 'polyurethane sealant', fasteners.length * HEAD_BEAD, sealant?.bead ?? inches(0.25))],
+        }
       : {}),
     people: pieces.some(({ cutLength }) => (cutLength ?? 0) > inches(96)) ? 2 : 1,
     caution: 'Sharp metal: gloves, hem edges.',
@@ -290,7 +326,6 @@ function planApron(context: PlaneContext, front: Front): Assembly {
       },
     ],
     steps: [...corners.steps, step],
-    findings: apronFindings(context, front, leg),
   };
 }
 
@@ -326,25 +361,28 @@ function capStrip(
 ) {
   const tape = chooseTape(context.catalog, inches(4));
   if (!tape) return undefined;
-  const mark = `${front.id}-CS`;
-  const pieces: Piece[] = [
-    {
-      mark,
-      detail: ownerOf(front),
-      role: 'capStrip',
-      product: tape.id,
-      covers: [{ facet: context.facet, outline: rectangle(x0, y0 - tape.width / 2, x1, y0 + tape.width / 2), holds: ['bonded'] }],
-      lay,
-      liesOn: [`${front.id}-A1`],
-      cutLength: x1 - x0,
-      keys: ['apron.roofLeg'],
-    },
-  ];
+  const pieces = cutRun(x1 - x0, tape.rollLength, leastOf(context.rules, 'iceBarrier.endLap')).map(({ from, to }, i): Piece => ({
+    mark: `${front.id}-CS${i + 1}`,
+    detail: ownerOf(front),
+    role: 'capStrip',
+    product: tape.id,
+    covers: [
+      {
+        facet: context.facet,
+        outline: rectangle(x0 + from, y0 - tape.width / 2, x0 + to, y0 + tape.width / 2),
+        holds: ['bonded'],
+      },
+    ],
+    lay: [lay[0], lay[1], lay[2], lay[3], lay[4] + i / 1000],
+    liesOn: [i === 0 ? `${front.id}-A1` : `${front.id}-CS${i}`],
+    cutLength: to - from,
+    keys: ['apron.roofLeg'],
+  }));
   const gaps = Math.max(1, stepsToReach(x1 - x0, APRON_SPACING));
   const fasteners: Fastener[] =
     front.apron === 'strip nailed' && nail
       ? Array.from({ length: gaps + 1 }, (_, i) => ({
-          piece: mark,
+          piece: pieces.findLast(({ covers }) => covers[0]!.outline[0]![0] <= x0 + ((x1 - x0) * i) / gaps)!.mark,
           facet: context.facet,
           at: [x0 + ((x1 - x0) * i) / gaps, y0 + inches(1)],
           product: nail,
@@ -354,7 +392,7 @@ function capStrip(
   return { pieces, fasteners };
 }
 
-function apronFindings(context: PlaneContext, front: Front, leg: number): Finding[] {
+function apronFindings(context: PlaneContext, front: Front): Finding[] {
   const { layout, rules } = context;
   const findings: Finding[] = [];
   if (front.apron === 'strip nailed')
@@ -365,11 +403,11 @@ function apronFindings(context: PlaneContext, front: Front, leg: number): Findin
         `${front.name}: a strip nailed over the apron leads water between strip and metal to every nail; a slow leak over framing.`,
       ],
       fix: ['Fasten the apron along its lower edge and seal the heads, or adhere the strip.'],
-      piece: `${front.id}-CS`,
+      piece: `${front.id}-CS1`,
       key: 'apron.roofLeg',
     });
   if (front.y > layout.slopeLength - 1) {
-    const under = lastUnderApron(layout, front.y, leg);
+    const under = lastUnderApron(layout, front.y, front.apronLeg);
     const tall = front.y - buttLine(layout, under);
     if (tall < leastOf(rules, 'headwall.lastCourse') - 1e-6)
       findings.push({

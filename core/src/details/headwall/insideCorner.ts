@@ -1,9 +1,9 @@
 import { type Assembly, type FlatPattern, type Piece, STAGE, type Step, cut, emptyAssembly } from '../../assembly/index.ts';
-import { itemsOf } from '../../catalog/index.ts';
 import { interfaceLines } from '../../covering/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import type { Front, PlacedWall, PlaneContext } from '../context.ts';
+import { cutFromSheet } from '../sheetMetal.ts';
 import { stepMark, wallFacetId, wallOutline } from '../sidewall/index.ts';
 
 const KEYS: RuleKey[] = ['apron.roofLeg', 'apron.wallLeg', 'apron.lap', 'flashing.thickness'];
@@ -33,12 +33,12 @@ function panAt(
   wall: PlacedWall,
   sizes: ApronSizes,
 ): { piece: Piece; step: Step } {
-  const { rules, catalog, job, layout } = context;
+  const { rules, layout } = context;
   const { leg, up, lap, course } = sizes;
   // wide enough for the apron to lap on to it, and for the step's leg below it
   const across = Math.max(context.stepLeg(wall), lap);
   const side = leastOf(rules, 'stepFlashing.wallLeg');
-  const sheet = itemsOf(catalog, 'flatSheet').find(({ metal }) => metal === job.metal);
+  const flat = panFlat(across, leg, up, side);
   const mark = `${front.id}-I${wall.side === 1 ? 'L' : 'R'}`;
   const [x0, x1] = [Math.min(wall.x, wall.x + wall.side * across), Math.max(wall.x, wall.x + wall.side * across)];
   const y0 = front.y - leg;
@@ -49,7 +49,7 @@ function panAt(
       mark,
       detail: front.id,
       role: 'cornerPan',
-      ...(sheet ? { product: sheet.id } : {}),
+      ...cutFromSheet(context, flat),
       course,
       covers: [
         { facet: context.facet, outline: rectangle(x0, y0, x1, front.y), holds: ['open'] },
@@ -59,7 +59,7 @@ function panAt(
       lay,
       // a step whose line is above the apron's lower edge comes after, over both
       liesOn: [stepMark(wall, Math.min(last, course - 1) - first + 1)],
-      flat: panFlat(across, leg, up, side),
+      flat,
       keys: KEYS,
     },
     step: {

@@ -14,8 +14,10 @@ export type Leg = {
   readonly y: number;
   readonly diameter: number;
   readonly hot: boolean;
+  /** What is left open round it: a hot flue's clearance, by its listing. Undefined: hot, and not yet asked. */
+  readonly clearance: number | undefined;
   readonly standoff: boolean;
-  /** Half its length along the slope: it stands plumb. */
+  /** Half the length of the hole round it along the slope: it stands plumb. */
   readonly half: number;
   readonly boot: ItemOf<'boot'> | undefined;
   readonly chosen: boolean;
@@ -26,14 +28,28 @@ export function legsOf(context: BaseContext): Leg[] {
   return context.features.flatMap((feature): Leg[] => {
     if (feature.kind === 'pipe') {
       const { x, y } = featurePoint(feature, context.plane, 0);
-      return [leg(context, feature.id, feature.id, feature.name, x, y, feature.diameter, feature.hot, false, feature.boot)];
+      return [
+        leg(
+          context,
+          feature.id,
+          feature.id,
+          feature.name,
+          x,
+          y,
+          feature.diameter,
+          feature.hot,
+          false,
+          feature.boot,
+          feature.hot ? (feature.clearance ?? undefined) : 0,
+        ),
+      ];
     }
     if (feature.kind !== 'standoffs') return [];
     const { x, y } = featurePoint(feature, context.plane, (feature.columns - 1) * feature.spacingAcross);
     return Array.from({ length: feature.rows * feature.columns }, (_, i) => {
       const [row, column] = [Math.floor(i / feature.columns), i % feature.columns];
       const name = `${feature.name}, row ${row + 1} leg ${column + 1}`;
-      return leg(context, `${feature.id}-${row + 1}.${column + 1}`, feature.id, name, x + column * feature.spacingAcross, y + row * feature.spacingUp, feature.diameter, false, true, null); // prettier-ignore
+      return leg(context, `${feature.id}-${row + 1}.${column + 1}`, feature.id, name, x + column * feature.spacingAcross, y + row * feature.spacingUp, feature.diameter, false, true, null, 0); // prettier-ignore
     });
   });
 }
@@ -49,11 +65,26 @@ function leg(
   hot: boolean,
   standoff: boolean,
   chosen: string | null,
+  clearance: number | undefined,
 ): Leg {
-  const half = (diameter / 2) * slopeFactor(context.plane.pitch);
+  const half = (diameter / 2 + (clearance ?? 0)) * slopeFactor(context.plane.pitch);
   const place = (boot: ItemOf<'boot'>): BootPlace => placeBoot(context.layout, boot, y, half, bootNeeds(context, hot));
   const boot = chosen === null ? chooseBoot(context, diameter, hot, standoff, place) : findItem(context.catalog, 'boot', chosen);
-  return { id, feature, name, x, y, diameter, hot, standoff, half, boot, chosen: chosen !== null, place: boot && place(boot) };
+  return {
+    id,
+    feature,
+    name,
+    x,
+    y,
+    diameter,
+    hot,
+    clearance,
+    standoff,
+    half,
+    boot,
+    chosen: chosen !== null,
+    place: boot && place(boot),
+  };
 }
 
 /** What the rules ask of a boot. */
@@ -79,7 +110,7 @@ function chooseBoot(
     (boot) => boot.hot === hot && boot.standoff === standoff && diameter >= boot.least - 1e-6 && diameter <= boot.most + 1e-6,
   );
   // a hot flue's and a standoff's base is metal of the job's own kind where there is one
-  const ownMetal = takes.filter(({ id }) => !(hot || standoff) || id.endsWith(METAL_SUFFIX[context.job.metal]));
+  const ownMetal = takes.filter(({ metal }) => !(hot || standoff) || metal === context.job.metal);
   const candidates = ownMetal.length > 0 ? ownMetal : takes;
   const good = candidates.filter((boot) => {
     const { flangeAbove, courseAbove } = place(boot);
@@ -90,5 +121,3 @@ function chooseBoot(
     smallest(candidates, (boot) => -boot.baseWidth * boot.baseLength)
   );
 }
-
-const METAL_SUFFIX = { aluminium: '-al', 'galvanised steel': '-gs', copper: '-cu' } as const;

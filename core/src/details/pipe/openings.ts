@@ -18,7 +18,7 @@ export function pipeOpenings(context: BaseContext): Partial<Openings> {
     blocksFor: (n) =>
       legs.map((leg) => {
         const { gap } = bootNeeds(context, leg.hot);
-        const half = leg.diameter / 2;
+        const half = leg.diameter / 2 + (leg.clearance ?? 0);
         const over = leg.place !== undefined && n >= leg.place.firstOver;
         return {
           x0: leg.x - half,

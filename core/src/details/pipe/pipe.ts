@@ -8,21 +8,25 @@ import {
   type Step,
   type Words,
   assemble,
+  bead,
   cut,
   emptyAssembly,
   mm,
 } from '../../assembly/index.ts';
-import { chooseNail, itemById, itemsOf } from '../../catalog/index.ts';
+import { chooseNail, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
 import { buttLine } from '../../covering/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
-import { type DetailFamily, type PlaneContext, fromValley, wrapLay } from '../context.ts';
+import { type DetailFamily, type PlaneContext, fromValleyLine, wrapLay } from '../context.ts';
 import { STARTER_MARK, courseMark } from '../covering/index.ts';
 import { type Leg, bootNeeds, legsOf } from './legs.ts';
 
 /** Nails close together along a flange's top edge. */
 const TOP_NAILS = inches(3);
+
+/** Beads come from a tube: packages up to this many millilitres. */
+const TUBE = 1000;
 
 const KEYS: RuleKey[] = ['pipe.showing', 'pipe.cover', 'pipe.gap', 'fieldNails.fromWall'];
 
@@ -124,13 +128,23 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
       }))
     : [];
   const gap = bootNeeds(context, leg.hot).gap;
+  const cement = sealantFor(catalog, 'cement', TUBE);
   const steps: Step[] = [
     {
       lay: wrapLay(context, leg.y - leg.half, 0, leg.x),
       detail: leg.feature,
       stage: 'dry-in',
       action: [
-        `${leg.name}: membrane collar ${leg.id}-M1 below, then ${leg.id}-M2 above it, tight to the ${leg.standoff ? 'leg' : 'pipe'}, on bare deck.`,
+        `${leg.name}: membrane collar ${leg.id}-M1 below, then ${leg.id}-M2 above it, `,
+        ...(leg.clearance
+          ? [
+              'up to the hole round it, ',
+              cut(leg.diameter + 2 * leg.clearance),
+              ' across: deck and sheets stop ',
+              cut(leg.clearance),
+              ' clear of the flue, by its listing.',
+            ]
+          : [`tight to the ${leg.standoff ? 'leg' : 'pipe'}, on bare deck.`]),
       ],
       pieces: collars.map(({ mark: own }) => own),
       people: 1,
@@ -146,7 +160,9 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
         mm(place.lower),
         `; course ${place.firstOver} is the first over it, `,
         cut(place.showing),
-        ' of the base showing. Cut that course and the next as a U round the pipe, ',
+        leg.clearance
+          ? ' of the base showing. Cut that course and the next as a U round the cone, '
+          : ' of the base showing. Cut that course and the next as a U round the pipe, ',
         cut(gap),
         ` open, ${leg.hot ? 'corners dog-eared at the upper end, each shingle bedded on the base' : 'a bead of cement on the flange under it'}.`,
       ],
@@ -154,11 +170,20 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
       fasteners: [
         `${nails.length} nails close along the top edge; ${screws.length} gasketed screws at the two lower corners, inboard of the rim`,
       ],
+      // along the flange's two sides and its top, as far as covering lies on it
+      uses: [
+        bead(
+          cement,
+          'asphalt cement',
+          boot.baseWidth + 2 * (place.upper - buttLine(context.layout, place.firstOver)),
+          cement?.bead ?? inches(0.375),
+        ),
+      ],
       people: 1,
       ...(leg.hot
         ? { caution: 'Clearance to anything that burns: by the appliance’s listing. Flues: licensed trade.' }
         : boot.material === 'plastic'
-          ? { holdPoint: 'Boot painted to match, if it is to be, before it goes on' }
+          ? { holdPoint: 'Boot painted to match, if it is to be, before it goes on', wait: 'paint dry, if it is painted' }
           : {}),
       keys: KEYS,
     },
@@ -194,6 +219,17 @@ function legFindings(context: PlaneContext, leg: Leg): Finding[] {
   const findings: Finding[] = [];
   const { cover } = bootNeeds(context, leg.hot);
   const piece = `${leg.id}-B`;
+  if (leg.clearance === undefined)
+    findings.push({
+      id: `${leg.id}.clearance`,
+      severity: 'breaks a rule',
+      sentence: [
+        `${leg.name} gets hot, and its clearance to what burns is not told: deck, sheets and courses are planned right up to it.`,
+      ],
+      fix: ['Read the clearance on the flue’s listing and enter it; where it cannot be read, stop and ask.'],
+      piece,
+      key: 'pipe.gap',
+    });
   if (place.flangeAbove < cover - 1e-6)
     findings.push({
       id: `${leg.id}.flange`,
@@ -263,7 +299,10 @@ function legFindings(context: PlaneContext, leg: Leg): Finding[] {
   for (const valley of context.valleys)
     tooNear(
       `the centre of ${valley.id}`,
-      Math.min(...[left, right].flatMap((x) => [place.lower, place.upper].map((y) => nearest(valley, x, y)))),
+      // from the flange's corners and sides to the line as far as it goes
+      Math.min(
+        ...[left, leg.x, right].flatMap((x) => [place.lower, leg.y, place.upper].map((y) => fromValleyLine(valley, [x, y]))),
+      ),
     );
   for (const wall of walls)
     if (place.upper > wall.from && place.lower < wall.to)
@@ -277,12 +316,6 @@ function legFindings(context: PlaneContext, leg: Leg): Finding[] {
       piece,
     });
   return findings;
-}
-
-/** Distance of a place from a valley that passes beside it; far where the valley lies above or below. */
-function nearest(valley: PlaneContext['valleys'][number], x: number, y: number): number {
-  if (y > valley.high[1] || y < valley.low[1]) return Number.POSITIVE_INFINITY;
-  return fromValley(valley, [x, y]);
 }
 
 const windowRound = (x0: number, x1: number, y0: number, y1: number, by = inches(20)) => ({
@@ -315,6 +348,16 @@ function legSheet(context: PlaneContext, leg: Leg): DetailSheet {
         value: boot ? [boot.name, ', ', cut(boot.baseWidth), ' × ', cut(boot.baseLength)] : ['none in the catalog'],
       },
       { label: 'Outside diameter', value: [cut(leg.diameter)] },
+      ...(leg.hot
+        ? [
+            {
+              label: 'Clearance, by its listing',
+              value: (leg.clearance === undefined
+                ? ['not told']
+                : [cut(leg.clearance), ', hole ', cut(leg.diameter + 2 * leg.clearance), ' across']) as Words,
+            },
+          ]
+        : []),
       ...(place
         ? [
             { label: 'Flange lower edge', value: [mm(place.lower)] },

@@ -29,10 +29,10 @@ import {
   stepShortfalls,
 } from '../../catalog/index.ts';
 import { buttLine, interfaceLines, lastCourseBelow } from '../../covering/index.ts';
-import { type Outline, rectangle, slopeToWall } from '../../roof/index.ts';
+import { type Outline, bounds, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, isRequired, leastOf, requirement } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
-import { inches } from '../../units/index.ts';
+import { LINE_TOLERANCE, inches } from '../../units/index.ts';
 import { type DetailFamily, type PlaneContext, type PlacedWall, wrapLay } from '../context.ts';
 import { STARTER_MARK, courseMark } from '../covering/index.ts';
 import { channelDepth } from './flow.ts';
@@ -553,7 +553,51 @@ function planSteps(
       });
     steps.push(stepLine(context, wall, { n, i, mark, isCorner, coveredBy, lower, upper, nails, last, keys }));
   }
-  return { ...emptyAssembly, pieces, fasteners, zones, steps, findings: nailFindings(context, wall, nail) };
+  return {
+    ...emptyAssembly,
+    pieces,
+    fasteners,
+    zones,
+    steps,
+    findings: [...nailFindings(context, wall, nail), ...lastStepFindings(context, wall, pieces)],
+  };
+}
+
+/** A last step too short to lap and be nailed, or one under a course that is not laid, because an apron comes first. */
+function lastStepFindings(context: PlaneContext, wall: PlacedWall, steps: readonly Piece[]): Finding[] {
+  const { layout, rules, courses } = context;
+  const last = steps.at(-1);
+  if (!last || wall.cladding === 'frame') return [];
+  const { y0, y1 } = bounds(last.covers[0]!.outline);
+  const isShort = wall.to >= layout.slopeLength - 1 && y1 - y0 < leastOf(rules, 'stepFlashing.headlap') - LINE_TOLERANCE;
+  const short: Words = isShort ? [', cut to ', cut(y1 - y0), ' at the top,'] : [];
+  if (last.course! > courses)
+    return [
+      {
+        id: `${wall.id}.lastStep`,
+        severity: 'worth a look',
+        sentence: [
+          `${wall.name}: its last step, ${last.mark}`,
+          ...short,
+          ` belongs under course ${last.course}, which is not laid: the apron above comes first and covers it.`,
+        ],
+        fix: ['Leave it out and carry the step below up under the apron, or fit the courses of this slope.'],
+        piece: last.mark,
+        key: 'stepFlashing.perCourse',
+      },
+    ];
+  return isShort
+    ? [
+        {
+          id: `${wall.id}.lastStep`,
+          severity: 'worth a look',
+          sentence: [`${wall.name}: its last step, ${last.mark}`, ...short, ' is too short to lap and hold.'],
+          fix: ['Leave it out and carry the step below up to the top, or fit the courses.'],
+          piece: last.mark,
+          key: 'stepFlashing.headlap',
+        },
+      ]
+    : [];
 }
 
 /** Distance up the slope of a step's nail: near its top, within the part the next piece covers. */

@@ -3,16 +3,20 @@ import {
   type DetailSheet,
   type Fastener,
   type Finding,
+  type FlatPattern,
   type Piece,
   STAGE,
   type Step,
   type Words,
   assemble,
+  bead,
   cut,
   emptyAssembly,
+  lengths,
   mm,
+  piecesOf,
 } from '../../assembly/index.ts';
-import { type ItemOf, chooseNail, chooseTape, itemById, itemsOf } from '../../catalog/index.ts';
+import { type ItemOf, chooseNail, chooseTape, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
 import { buttLine, interfaceLines } from '../../covering/index.ts';
 import type { FeatureOf } from '../../job/schema.ts';
 import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
@@ -21,6 +25,7 @@ import { inches, stepsToReach } from '../../units/index.ts';
 import { type DetailFamily, type PlaneContext, wrapLay } from '../context.ts';
 import { STARTER_MARK, courseMark } from '../covering/index.ts';
 import { type Footprint, SILL_LEG, earRise, footprint, lastUnderApron, upBehind } from '../standing.ts';
+import { cutFromSheet } from '../sheetMetal.ts';
 import { layOutOpening, stripOff } from './opening.ts';
 import { HEAD_DOWN, HEAD_PAST, HEAD_UP } from './openings.ts';
 
@@ -52,8 +57,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
   const foot = footprint(skylight, context.plane);
   const { id, name, upstand } = skylight;
   const kit = skylight.flashing === 'kit' ? kitFor(context, skylight) : undefined;
-  const metal = itemsOf(catalog, 'flatSheet').find((item) => item.metal === job.metal);
-  const bent = kit ? {} : metal ? { product: metal.id } : {};
+  const bent = (flat: FlatPattern) => ({ ...cutFromSheet(context, flat), flat });
   const lines = interfaceLines(layout, foot.from, foot.to);
   const under = lastUnderApron(layout, foot.from, SILL_LEG);
   const turned = Math.min(upstand, inches(3));
@@ -88,7 +92,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     mark: `${id}F-A1`,
     detail: id,
     role: 'sill',
-    ...bent,
+    ...(kit ? {} : bent(sillFlat(foot.x1 - foot.x0, turned, rise))),
     course: under + 1,
     covers: [
       { facet, outline: rectangle(foot.x0 - SILL_LEG, foot.from - SILL_LEG, foot.x1 + SILL_LEG, foot.from), holds: ['open'] },
@@ -101,14 +105,13 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     ],
     lay: [STAGE.covering, context.orderAt(under + 1), under + 1, -0.5, foot.from - SILL_LEG - 1000],
     liesOn: [under > 0 ? courseMark(under) : STARTER_MARK],
-    ...(kit ? {} : { flat: sillFlat(foot.x1 - foot.x0, turned, rise) }),
     keys: KEYS,
   };
   const head: Piece = {
     mark: `${id}-HD`,
     detail: id,
     role: 'head',
-    ...bent,
+    ...(kit ? {} : bent(headFlat(foot.x1 - foot.x0, turned, up))),
     course: lines.last + 1,
     covers: [
       ...headOutlines.map((outline) => ({ facet, outline, holds: ['open'] as const })),
@@ -116,7 +119,6 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     ],
     lay: [STAGE.covering, context.orderAt(lines.last + 1), lines.last + 1, -1, foot.to],
     liesOn: [courseMark(lines.last)],
-    ...(kit ? {} : { flat: headFlat(foot.x1 - foot.x0, turned, up) }),
     keys: KEYS,
   };
   const claddings = [front, back].map((own, i): Piece => ({
@@ -129,6 +131,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     keys: [],
   }));
   const wrap = planWrap(context, skylight, foot, front, back);
+  const bedding = sealantFor(catalog, 'joint');
   const nail = chooseNail(catalog, 'roofing', job.deckThickness + inches(1 / 8), job.metal);
   // under the whole shingle of the head course, clear of its ends
   const reach = Math.min(foot.x1 - foot.x0, context.shingle.width - 2 * CLEAR_OF_JOINT) / 2;
@@ -152,6 +155,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
       stage: 'covering',
       action: [`${name}: sill flashing ${sill.mark} under the gasket, on course ${under}, `, cut(SILL_LEG), ' on the covering.'],
       pieces: [sill.mark],
+      uses: kit ? [piecesOf(kit, 'flashing kit', 1)] : [],
       people: 1,
       keys: KEYS,
     },
@@ -165,6 +169,17 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
       ],
       pieces: [head.mark],
       fasteners: [`${nails.length} nails at its upper edge only, none across the pan`],
+      uses:
+        skylight.bedding === 'bedded'
+          ? [
+              bead(
+                bedding,
+                'polyurethane sealant',
+                2 * (foot.to - foot.from) + foot.x1 - foot.x0 + 2 * HEAD_PAST,
+                bedding?.bead ?? inches(0.25),
+              ),
+            ]
+          : [],
       people: 1,
       keys: KEYS,
     },
@@ -197,7 +212,6 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
       },
     ],
     steps: [...wrap.steps, ...steps],
-    extras: kit ? [{ product: kit.id, count: 1, detail: id }] : [],
     findings: findingsOf(context, skylight, foot, kit, rules),
     sheets: [sheetOf(context, skylight, foot, kit)],
   };
@@ -236,6 +250,10 @@ function planWrap(
   const sheet = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
   const on = inches(6);
   const up = Math.min(upstand, inches(6));
+  // each end goes on past the frame's corner, by what the tape reaches on to the deck
+  const past = 2 * leastOf(rules, 'skylight.tape');
+  const [across, along] = [foot.x1 - foot.x0 + past, foot.to - foot.from + past];
+  const tapeCuts = [across, along, along, across];
   const strip = (mark: string, y0: number, y1: number, own: string, rank: number, liesOn: string[]): Piece => ({
     mark,
     detail: id,
@@ -266,9 +284,12 @@ function planWrap(
         detail: id,
         stage: 'dry-in',
         action: [
-          `${name}: frame tape ${tape ? `(${tape.name}) ` : ''}under the gasket, sill first, sides over sill, head over sides; then the perimeter band on bare deck in the same order, up the frame, corners folded.`,
+          `${name}: frame tape ${tape ? `(${tape.name}) ` : ''}under the gasket, sill first, sides over sill, head over sides: `,
+          ...tapeCuts.flatMap((length, i): Words => [...(i > 0 ? [', '] : []), cut(length)]),
+          '; then the perimeter band on bare deck in the same order, up the frame, corners folded.',
         ],
         pieces: [sill.mark],
+        uses: [lengths(tape, 'frame tape', tapeCuts)],
         people: 1,
         holdPoint: 'Frame tape and band whole at all four corners, seen before the courses',
         keys: ['skylight.tape'],

@@ -1,23 +1,29 @@
 import {
   type Assembly,
   type DetailSheet,
+  type FlatPattern,
   type Piece,
   STAGE,
   type Step,
   assemble,
+  bead,
+  coat,
   cut,
   doneBy,
   emptyAssembly,
   flow,
+  lengths,
   mm,
+  piecesOf,
 } from '../../assembly/index.ts';
-import { itemsOf } from '../../catalog/index.ts';
+import { coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../job/schema.ts';
 import { rectangle, runoff } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
 import { inches } from '../../units/index.ts';
 import type { DetailFamily, Front, PlaneContext } from '../context.ts';
+import { cutFromSheet } from '../sheetMetal.ts';
 import { shortfalls } from './shortfalls.ts';
 import { planTrays } from './trays.ts';
 import { frontFacet } from '../headwall/index.ts';
@@ -50,7 +56,7 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
   const product = chooseWidth(catalog, needed);
   const weep = itemsOf(catalog, 'weep')[0];
   const strip = itemsOf(catalog, 'strip')[0];
-  const sheet = itemsOf(catalog, 'flatSheet').find(({ metal }) => metal === job.metal);
+  const mastic = sealantFor(catalog, 'mastic');
   const weeps = weepCount(run, mostOf(rules, 'throughWall.weeps'));
   // the ledge metal's leg comes down over the apron's wall leg from the bed joint the flashing lies in
   const low = leastOf(rules, 'counterflashing.clearance') + shingle.thickness;
@@ -69,11 +75,15 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
     liesOn: [],
     keys: [],
   };
+  const ledgeFlat = (length: number): FlatPattern => ({
+    outline: rectangle(0, 0, length, joint - low + veneer),
+    bends: [{ from: [0, joint - low], to: [length, joint - low], direction: 'down', degrees: 90 }],
+  });
   const ledges = cutRun(run, inches(120), inches(3)).map((stretch, i): Piece => ({
     mark: `${front.id}-LG${i + 1}`,
     detail: front.id,
     role: 'ledge',
-    ...(sheet ? { product: sheet.id } : {}),
+    ...cutFromSheet(context, ledgeFlat(stretch.to - stretch.from)),
     covers: [
       {
         facet,
@@ -83,10 +93,7 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
     ],
     lay: lay(i / 1000),
     liesOn: [i === 0 ? `${front.id}-A1` : `${front.id}-LG${i}`],
-    flat: {
-      outline: rectangle(0, 0, stretch.to - stretch.from, joint - low + veneer),
-      bends: [{ from: [0, joint - low], to: [stretch.to - stretch.from, joint - low], direction: 'down', degrees: 90 }],
-    },
+    flat: ledgeFlat(stretch.to - stretch.from),
     keys: KEYS,
   }));
   const sheets = cutRun(run, pieceLength, lap).map((stretch, i): Piece => ({
@@ -126,10 +133,6 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
   return {
     ...emptyAssembly,
     pieces: [face, ...ledges, ...sheets],
-    extras: [
-      ...(weep ? [{ product: weep.id, count: weeps, detail: front.id }] : []),
-      ...(strip ? [{ product: strip.id, length: run, detail: front.id }] : []),
-    ],
     steps: [
       step(
         0,
@@ -143,6 +146,8 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
           people: 2,
           caution: 'Silica dust: wet cutting or extraction, mask. Prop the veneer above.',
           holdPoint: 'Backup wall whole and coated, seen before the flashing',
+          wait: 'air barrier cured, by its label',
+          uses: [coat(coatingFor(catalog, 'air barrier'), 'liquid air barrier', run * (rise + cavity))],
         },
       ),
       step(
@@ -168,7 +173,15 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
           ' at both ends; termination strip at its top, mastic tooled to shed.',
         ],
         sheets.map(({ mark }) => mark),
-        { people: 2, holdPoint: 'No blister, no open edge, end dams closed; each fault repaired' },
+        {
+          people: 2,
+          holdPoint: 'No blister, no open edge, end dams closed; each fault repaired',
+          uses: [
+            lengths(strip, 'termination strip', [run]),
+            // along the strip, at both dams and in every lap
+            bead(mastic, 'wall-sheet mastic', run + (sheets.length + 1) * needed, mastic?.bead ?? inches(0.375)),
+          ],
+        },
       ),
       step(
         2,
@@ -178,6 +191,7 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
           ' apart, one at each end; first course of brick in a full bed; tails trimmed once the joint is thumb-hard.',
         ],
         [],
+        { uses: [piecesOf(weep, 'weep', weeps)], wait: 'mortar thumb-hard before the tails are trimmed' },
       ),
     ],
     findings: shortfalls(front, sheets[0]!.mark, { product, needed, weeps: weep ? weeps : 0, capacity, inflow }),

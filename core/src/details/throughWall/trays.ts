@@ -4,12 +4,15 @@ import {
   type Piece,
   STAGE,
   type Step,
+  bead,
+  coat,
   cut,
   emptyAssembly,
   flow,
   mm,
+  piecesOf,
 } from '../../assembly/index.ts';
-import { itemsOf } from '../../catalog/index.ts';
+import { coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
 import { rectangle, runoff } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import { inches } from '../../units/index.ts';
@@ -38,6 +41,7 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
   const steps = stepsOf(context, wall, item.wallLeg);
   const [start, end] = [wall.from / k, wall.to / k];
   const weep = itemsOf(catalog, 'weep')[0];
+  const mastic = sealantFor(catalog, 'mastic');
   const weeps = weepCount(end - start, mostOf(rules, 'throughWall.weeps'));
   const facet = wallFacetId(context, wall);
   const trays = Array.from({ length: steps.pieces }, (_, i): Piece => {
@@ -90,7 +94,6 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
   return {
     ...emptyAssembly,
     pieces: trays,
-    extras: weep ? [{ product: weep.id, count: weeps, detail: wall.id }] : [],
     steps: [
       {
         lay: [STAGE.wallFinish, order, 3, wall.x, 0],
@@ -101,6 +104,12 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
         people: 2,
         caution: 'Silica dust: wet cutting or extraction, mask. A few bricks at a time; prop the veneer above.',
         holdPoint: 'Every stop end closed, each tray over the one below',
+        uses: [
+          piecesOf(weep, 'weep', weeps),
+          coat(coatingFor(catalog, 'air barrier'), 'liquid air barrier', (end - start) * (rise + cavity)),
+          bead(mastic, 'wall-sheet mastic', trays.length * needed, mastic?.bead ?? inches(0.375)),
+        ],
+        wait: 'air barrier cured, by its label; mortar thumb-hard before the next bricks',
         keys: KEYS,
       },
     ],

@@ -12,7 +12,7 @@ import {
   measureLine,
   valleySection,
 } from '../../roof/index.ts';
-import { type Requirements, leastOf } from '../../rules/index.ts';
+import { type Requirements, leastOf, strictestOf } from '../../rules/index.ts';
 import { inches, isFlatter } from '../../units/index.ts';
 import type { ValleySide } from '../context.ts';
 import type { VeeSection } from './water.ts';
@@ -60,6 +60,26 @@ type Met = {
   readonly head: Point;
 };
 
+/** A valley that falls less than 1/8 in a foot is a level gutter: water stands in it. */
+const LEVEL = 1 / 96;
+
+function lineOf({ joined, pitch }: Plane, { from, to }: FaceEdge): SharedLine {
+  const k = slopeFactor(pitch);
+  const plan = ([x, y]: Point): Point => toPlan(joined.face, [x, y / k]);
+  return measureLine(joined.face, plan(from), plan(to));
+}
+
+const isLevel = (a: Plane, edge: FaceEdge): boolean => lineOf(a, edge).slope < LEVEL;
+
+/** Where slopes run down on to one another along a level line: no valley carries water there. Each pair once. */
+export const levelGutters = (planes: readonly Plane[]): { readonly a: Plane; readonly b: Plane }[] =>
+  planes.flatMap((a, i) =>
+    a.edges.flatMap((edge) => {
+      const b = edge.kind === 'valley' ? planes.find(({ id }) => id === edge.other) : undefined;
+      return b && planes.indexOf(b) > i && isLevel(a, edge) ? [{ a, b }] : [];
+    }),
+  );
+
 const distance = (p: Point, q: Point): number => Math.hypot(p[0] - q[0], p[1] - q[1]);
 
 /** Every valley of the roof, numbered from the west. */
@@ -90,11 +110,12 @@ export function findValleys(
       ];
     }),
   );
+  const sloping = found.filter(({ a, edge }) => !isLevel(a, edge));
   const middle = ({ a, edge }: Met): Point => {
     const k = slopeFactor(a.pitch);
     return toPlan(a.joined.face, [(edge.from[0] + edge.to[0]) / 2, (edge.from[1] + edge.to[1]) / 2 / k]);
   };
-  return found
+  return sloping
     .sort((p, q) => middle(p)[0] - middle(q)[0] || middle(p)[1] - middle(q)[1])
     .map((met, i): Valley => {
       const { a, b, edge, back, areaA, areaB } = met;
@@ -102,20 +123,19 @@ export function findValleys(
       const key = `${a.id}+${b.id}`;
       const choice = job.valleys[key];
       const style = choice?.style ?? 'closed cut';
-      const k = slopeFactor(a.pitch);
-      const line = measureLine(a.joined.face, toPlan(a.joined.face, [edge.from[0], edge.from[1] / k]), toPlan(a.joined.face, [edge.to[0], edge.to[1] / k])); // prettier-ignore
+      const line = lineOf(a, edge);
       const [flowA, flowB] = [runoff(job.site.rainPerHour, areaA), runoff(job.site.rainPerHour, areaB)];
-      const asked = lessWater(found, met);
+      const asked = lessWater(sloping, met);
       const through = style === 'open' ? undefined : (choice?.through?.plane ?? asked.plane);
-      const rules = rulesOf.get(a.id)!;
+      const rules = strictestOf(rulesOf.get(a.id)!, rulesOf.get(b.id)!);
       const openHigh = style === 'open' ? leastOf(rules, 'valley.openTop') / 2 : 0;
       const openLow = style === 'open' ? openHigh + (leastOf(rules, 'valley.widening') * (line.trueLength / FOOT)) / 2 : 0;
       const trim = choice?.trim === 'on the centre' ? 0 : leastOf(rules, 'valley.trim');
-      const lineOf = (edgeOf: typeof edge): [Point, Point] =>
+      const upwards = (edgeOf: typeof edge): [Point, Point] =>
         edgeOf.from[1] <= edgeOf.to[1] ? [edgeOf.from, edgeOf.to] : [edgeOf.to, edgeOf.from];
       const side = (plane: Plane, own: typeof edge, other: Plane, their: typeof edge): ValleySide => {
-        const [low, high] = lineOf(own);
-        const [otherLow, otherHigh] = lineOf(their);
+        const [low, high] = upwards(own);
+        const [otherLow, otherHigh] = upwards(their);
         const role = style === 'open' ? 'open' : style === 'woven' ? 'woven' : plane.id === through ? 'through' : 'cut';
         // with a long edge row the courses stop at its edge, 2 in off the line
         const cutBack = style === 'long-edge cut' ? trim + inches(2) : trim;

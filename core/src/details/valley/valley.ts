@@ -13,16 +13,27 @@ import {
   type Table,
   type Words,
   assemble,
+  band,
   cut,
   emptyAssembly,
   flow,
   mm,
+  piecesOf,
 } from '../../assembly/index.ts';
-import { type Catalog, chooseLengthMetal, itemById, itemsOf } from '../../catalog/index.ts';
+import { type Catalog, chooseLengthMetal, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
 import { buttLine, chalkLine } from '../../covering/index.ts';
 import type { Job } from '../../job/schema.ts';
-import { type Outline, type Point, bounds, drainedInto, intersectOutlines, rectangle, runoff } from '../../roof/index.ts';
-import { type Requirements, type RuleKey, isRequired, leastOf, mostOf } from '../../rules/index.ts';
+import {
+  type Outline,
+  type Point,
+  bounds,
+  drainedInto,
+  intersectOutlines,
+  isWithin,
+  rectangle,
+  runoff,
+} from '../../roof/index.ts';
+import { type Requirements, type RuleKey, isRequired, leastOf, mostOf, strictestOf } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
 import { inches, isFlatter, stepsToReach } from '../../units/index.ts';
 import { type PlaneContext, type ValleySide, besideValley, onPlane, wrapLay } from '../context.ts';
@@ -49,7 +60,8 @@ const PAST_CENTRE = inches(3);
 const SHEET_TAIL = inches(8);
 const METAL_TAIL = inches(4);
 /** The lower end hangs at most an inch over the deck's edge. */
-const OVER_EAVE: Outline = rectangle(-1e6, -inches(1), 1e6, 1e6);
+const LOW_OVER_EAVE = inches(1);
+const OVER_EAVE: Outline = rectangle(-1e6, -LOW_OVER_EAVE, 1e6, 1e6);
 
 /** Every valley of the roof: sheet, lining, edge shingles, chalk lines, and what the water in it looks like. */
 export const planValleys = (input: ValleyInput): Assembly => assemble(input.valleys.map((valley) => planValley(input, valley)));
@@ -63,7 +75,8 @@ type One = ValleyInput & {
 
 function planValley(input: ValleyInput, valley: Valley): Assembly {
   const contextOf = (id: string): PlaneContext => input.contexts.find(({ plane }) => plane.id === id)!;
-  const one: One = { ...input, valley, rules: input.rulesOf.get(valley.a)!, a: contextOf(valley.a), b: contextOf(valley.b) };
+  const rules = strictestOf(input.rulesOf.get(valley.a)!, input.rulesOf.get(valley.b)!);
+  const one: One = { ...input, valley, rules, a: contextOf(valley.a), b: contextOf(valley.b) };
   const sheet = planSheet(one);
   const metal = valley.style === 'open' ? planLining(one) : valley.style === 'long-edge cut' ? planEdge(one) : emptyAssembly;
   return {
@@ -140,6 +153,25 @@ function stripCovers(
   });
 }
 
+/**
+ * Pieces along a valley from its lower end up, none longer than its stock: what each covers along the line, and its length as cut, which includes
+ * what hangs over the eave (or goes on down beside the wall a valley begins at) and what runs on past the head.
+ */
+function cutAlong(
+  one: One,
+  stock: number,
+  lap: number,
+  tail: number,
+): { readonly stretch: { readonly from: number; readonly to: number }; readonly cutLength: number }[] {
+  const { valley } = one;
+  const length = valley.line.trueLength;
+  const foot = hostOf(one) ? tail : LOW_OVER_EAVE;
+  return cutRun(foot + length + PAST_HEAD, stock, lap).map(({ from, to }) => ({
+    stretch: { from: Math.max(0, from - foot), to: Math.min(length, to - foot) },
+    cutLength: to - from,
+  }));
+}
+
 function planSheet(one: One): Assembly {
   const { valley, rules, job, catalog, contexts } = one;
   const product = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
@@ -151,7 +183,7 @@ function planSheet(one: One): Assembly {
     host
       ? wrapLay(host.context, host.side.low[1], 3, along)
       : [STAGE.valleySheet, Math.max(one.a.order, one.b.order), rank, 0, along];
-  const pieces = cutRun(valley.line.trueLength, stock, endLap).map((stretch, i): Piece => ({
+  const pieces = cutAlong(one, stock, endLap, SHEET_TAIL).map(({ stretch, cutLength }, i): Piece => ({
     mark: `${valley.id}-S${i + 1}`,
     detail: valley.id,
     role: 'valleySheet',
@@ -159,7 +191,7 @@ function planSheet(one: One): Assembly {
     covers: stripCovers(one, product.width / 2, stretch.from, stretch.to, ['bonded'], () => SHEET_TAIL),
     lay: layOf(contexts.length, stretch.from),
     liesOn: i === 0 ? [] : [`${valley.id}-S${i}`],
-    cutLength: stretch.to - stretch.from + (stretch.to >= valley.line.trueLength - 1 ? PAST_HEAD : 0),
+    cutLength,
     sealsNails: product.sealsNails,
     keys,
   }));
@@ -255,7 +287,8 @@ function planLining(one: One): Assembly {
     'valley.cleats',
     'flashing.thickness',
   ];
-  const pieces = cutRun(valley.line.trueLength, stock.length, lap).map((stretch, i): Piece => ({
+  const stretches = cutAlong(one, stock.length, lap, METAL_TAIL);
+  const pieces = stretches.map(({ stretch, cutLength }, i): Piece => ({
     mark: `${valley.id}-L${i + 1}`,
     detail: valley.id,
     role: 'valleyLining',
@@ -263,22 +296,29 @@ function planLining(one: One): Assembly {
     covers: stripCovers(one, half, stretch.from, stretch.to, ['open'], foot),
     lay: layOf(stretch.from),
     liesOn: [i === 0 ? `${valley.id}-S1` : `${valley.id}-L${i}`],
-    cutLength: Math.min(stock.length, stretch.to - stretch.from + (stretch.to >= valley.line.trueLength - 1 ? PAST_HEAD : 0)),
-    flat: liningFlat(half, stretch.to - stretch.from, bendDegrees(valley), rib),
+    cutLength,
+    flat: liningFlat(half, cutLength, bendDegrees(valley), rib),
     keys,
   }));
   const spacing = mostOf(rules, 'valley.cleats');
   const cleat = itemsOf(catalog, 'cleat').find(({ metal }) => metal === job.metal);
-  const gaps = Math.max(1, stepsToReach(valley.line.trueLength, spacing));
+  const count = Math.max(1, stepsToReach(valley.line.trueLength, spacing)) + 1;
+  const cement = sealantFor(catalog, 'cement');
   const fasteners = cleat
     ? [one.a, one.b].flatMap((context) => {
         const side = sideOf(valley, context.plane.id);
-        return Array.from({ length: gaps + 1 }, (_, i): Fastener[] => {
-          const at = besidePoint(side, Math.min(valley.line.trueLength, (valley.line.trueLength * i) / gaps), half + inches(0.5));
-          return onPlane(context.plane, [at, [at[0] + 1, at[1]], [at[0], at[1] + 1]]).length === 0
-            ? []
-            : [{ piece: pieces[0]!.mark, facet: context.plane.id, at, product: cleat.id, keptDry: 'sheet seals' }];
-        }).flat();
+        // the edge of the lining meets the eave a little way up the valley: from there to the head, evenly
+        const onSlope = (along: number): boolean => isWithin(context.plane.outline, besidePoint(side, along, half));
+        let first = inches(0.5);
+        while (first < valley.line.trueLength && !onSlope(first)) first += inches(0.5);
+        let last = valley.line.trueLength - inches(0.5);
+        while (last > first && !onSlope(last)) last -= inches(0.5);
+        return Array.from({ length: count }, (_, i): Fastener => {
+          const along = first + ((last - first) * i) / (count - 1);
+          const on = pieces.findLast((_piece, p) => stretches[p]!.stretch.from <= along)!;
+          const at = besidePoint(side, along, half);
+          return { piece: on.mark, facet: context.plane.id, at, product: cleat.id, keptDry: 'sheet seals' };
+        });
       })
     : [];
   const open = (at: number): Words => [cut(2 * at)];
@@ -307,9 +347,14 @@ function planLining(one: One): Assembly {
         ],
         pieces: pieces.map(({ mark }) => mark),
         fasteners: [
-          `${fasteners.length} cleats along its edges, at most `,
+          `${fasteners.length} cleats, ${count} along each edge, at most `,
           cut(spacing),
           ' apart; no nail through the metal, it must move',
+        ],
+        // a band under each of its edges
+        uses: [
+          band(cement, 'asphalt cement', 2 * valley.line.trueLength, inches(3), inches(1 / 8)),
+          ...(cleat ? [] : [piecesOf(undefined, `${job.metal} valley cleat`, 2 * count)]),
         ],
         people: 2,
         caution: 'Sharp metal: gloves. Long lengths and wind.',
@@ -421,10 +466,12 @@ function styleFindings(one: One): Finding[] {
   const findings: Finding[] = [];
   const say = (id: string, severity: Finding['severity'], sentence: Words, fix: Words, key?: RuleKey): void =>
     void findings.push({ id: `${valley.id}.${id}`, severity, sentence, fix, piece: `${valley.id}-S1`, ...(key ? { key } : {}) });
-  if (valley.style === 'woven' && !isRequired(rules, 'valley.woven'))
+  // what a covering permits it must permit on both slopes
+  const permits = (key: RuleKey): boolean => [a, b].every((context) => isRequired(context.rules, key));
+  if (valley.style === 'woven' && !permits('valley.woven'))
     say('woven', 'breaks a rule', [`${valley.name} is woven, but a thick laminated shingle bridges the trough and cracks.`], ['Choose a closed cut or an open valley.'], 'valley.woven'); // prettier-ignore
   if (valley.style === 'long-edge cut') {
-    if (!isRequired(rules, 'valley.longEdge'))
+    if (!permits('valley.longEdge'))
       say('long-edge', 'breaks a rule', [`${valley.name}: ${a.shingle.maker} does not name the long-edge cut, so the warranty may not cover it.`], ['Choose a closed cut, or get it from the maker in writing.'], 'valley.longEdge'); // prettier-ignore
     if (!isFlatter(4 / 12, Math.min(a.plane.pitch, b.plane.pitch)))
       say('long-edge-pitch', 'breaks a rule', [`${valley.name}: a long-edge cut is for slopes steeper than 4/12.`], ['Choose a closed cut or an open valley.'], 'valley.longEdge'); // prettier-ignore
