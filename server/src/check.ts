@@ -22,7 +22,8 @@ const USAGE =
 /** Lets the water judge one plane: at dry-in, finished, and what it has in hand. False when something gets wet. */
 function checkPlane(plan: Plan, plane: PlanePlan, system: UnitSystem, cell: { cellSize?: number }): boolean {
   const requests: [string, CheckRequest][] = [
-    ['dry-in', { plane: plane.id, stage: 'dry-in', laid: dryInMarks(plane), ...cell }],
+    // the whole roof's: a valley takes the sheets of both its slopes
+    ['dry-in', { plane: plane.id, stage: 'dry-in', laid: dryInMarks(plan), ...cell }],
     ['finished', { plane: plane.id, stage: 'finished', ...cell }],
   ];
   let clean = true;

@@ -8,6 +8,7 @@ import {
   printWords,
   runSheetCsv,
   shortMarks,
+  usesWords,
 } from '@ruvet/core';
 import { readJobFile } from './jobFile.ts';
 
@@ -28,15 +29,19 @@ function planText(plan: Plan, name: string, system: UnitSystem): string {
       );
     for (const wall of plane.walls)
       out.push(`${wall.name}: ${wall.pieces} step flashings${wall.step ? ` (${wall.step.name})` : ''}`);
-    out.push('', 'RUN SHEET');
-    for (const group of plane.runSheet) {
-      out.push('', `${group.title}${group.y === undefined ? '' : `, butt line ${printLength(group.y, system)}`}`);
-      for (const line of group.lines) {
-        out.push(`  ${line.line}. ${printWords(line.action, system)}`);
-        if (line.fasteners) out.push(`     ${printWords(line.fasteners, system)}`);
-        if (line.caution) out.push(`     Caution: ${line.caution}`);
-        if (line.holdPoint) out.push(`     Hold point: ${line.holdPoint}`);
-      }
+  }
+  out.push('', 'RUN SHEET');
+  const names = new Map(plan.planes.map(({ id, name: own }) => [id, own]));
+  for (const group of plan.runSheet) {
+    out.push('', `${group.title}${group.y === undefined ? '' : `, butt line ${printLength(group.y, system)}`}`);
+    for (const line of group.lines) {
+      const on = group.course === undefined && plan.planes.length > 1 ? `${names.get(line.plane ?? '') ?? 'The roof'}: ` : '';
+      out.push(`  ${line.whole}. ${on}${printWords(line.action, system)}`);
+      if (line.fasteners) out.push(`     ${printWords(line.fasteners, system)}`);
+      if (line.uses) out.push(`     Takes: ${printWords(usesWords(line.uses), system)}`);
+      if (line.caution) out.push(`     Caution: ${line.caution}`);
+      if (line.holdPoint) out.push(`     Hold point: ${line.holdPoint}`);
+      if (line.wait) out.push(`     Wait: ${line.wait}`);
     }
   }
   out.push('', 'PIECES');

@@ -56,6 +56,9 @@ export type ValleySide = {
   /** The covering stops this far from the centre, square to it, at the lower and at the upper end. */
   readonly clearLow: number;
   readonly clearHigh: number;
+  /** By the rules of both its slopes: shingles cross its centre by so much, and no nail stands within so much of it. */
+  readonly cross: number;
+  readonly noNail: number;
   /** Where the valley begins up this slope (at a dormer's eave): the course its lower end empties on to. 0 where it begins at the eave. */
   readonly footOn: number;
   /** Places of this chart that lie beyond the line, on the other slope's chart. */

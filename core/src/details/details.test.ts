@@ -108,7 +108,7 @@ describe('through-wall flashing', () => {
         Object.assign(feature(all, 'headwall'), {
           cladding: 'masonry',
           counter: 'through-wall',
-          throughWall: { veneer: inches(12), cavity: inches(8), rise: inches(24), pieceLength: feet(5) },
+          throughWall: { veneer: inches(12), cavity: inches(8), rise: inches(24), pieceLength: feet(5), pointing: 'sound' },
         }),
       ),
     );

@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { printWords } from '../assembly/index.ts';
+import { printWords, usesWords } from '../assembly/index.ts';
 import type { Plan } from '../job/planJob.ts';
 import type { OrderLine } from '../takeoff/index.ts';
 import { type UnitSystem, printLength } from '../units/index.ts';
@@ -9,27 +9,28 @@ type Cell = string | number;
 /** A cell a spreadsheet would take for a formula is quoted with an apostrophe. */
 const write = (rows: Cell[][]): string => Papa.unparse(rows, { escapeFormulae: true, newline: '\r\n' }) + '\r\n';
 
-/** The run sheet as CSV: one row a line, in order of laying. */
+/** The run sheet as CSV: one row a line, in the whole roof's order of laying. */
 export function runSheetCsv(plan: Plan, system: UnitSystem): string {
   const rows: Cell[][] = [
-    ['Line', 'Slope', 'Course', 'Butt line', 'Do', 'Pieces', 'Fasteners', 'People', 'Caution', 'Hold point'],
+    ['Line', 'Slope', 'Course', 'Butt line', 'Do', 'Pieces', 'Fasteners', 'Takes', 'Wait', 'People', 'Caution', 'Hold point'],
   ];
-  for (const plane of plan.planes) {
-    for (const group of plane.runSheet) {
-      for (const line of group.lines) {
-        rows.push([
-          line.line,
-          plane.name,
-          group.title,
-          group.y === undefined ? '' : printLength(group.y, system),
-          printWords(line.action, system),
-          shortMarks(line.pieces),
-          line.fasteners ? printWords(line.fasteners, system) : '',
-          line.people,
-          line.caution ?? '',
-          line.holdPoint ?? '',
-        ]);
-      }
+  const names = new Map(plan.planes.map(({ id, name }) => [id, name]));
+  for (const group of plan.runSheet) {
+    for (const line of group.lines) {
+      rows.push([
+        line.whole,
+        names.get(line.plane ?? '') ?? '',
+        line.course === undefined ? group.title : line.course === 0 ? 'Starter' : `Course ${line.course}`,
+        group.y === undefined ? '' : printLength(group.y, system),
+        printWords(line.action, system),
+        shortMarks(line.pieces),
+        line.fasteners ? printWords(line.fasteners, system) : '',
+        printWords(usesWords(line.uses ?? []), system),
+        line.wait ?? '',
+        line.people,
+        line.caution ?? '',
+        line.holdPoint ?? '',
+      ]);
     }
   }
   return write(rows);

@@ -109,7 +109,9 @@ export function planJob(job: Job, library: Library): Plan {
   );
   return {
     ...assembly,
-    findings: uniqueFindings(assembly.findings).sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity)),
+    findings: numbered(uniqueFindings(assembly.findings)).sort(
+      (a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity),
+    ),
     planes: planned.map(({ plan }) => ({ ...plan, runSheet: runSheetOf(runSheet, plan.id) })),
     runSheet,
     order: listOrder(assembly, library.catalog),
@@ -149,6 +151,16 @@ function uniqueFindings(findings: readonly Finding[]): Finding[] {
     if (seen.has(key)) return false;
     seen.add(key);
     return true;
+  });
+}
+
+/** Every finding has an id of its own, so that a list of them can be kept apart: the second of a kind is numbered. */
+function numbered(findings: readonly Finding[]): Finding[] {
+  const counts = new Map<string, number>();
+  return findings.map((finding) => {
+    const count = (counts.get(finding.id) ?? 0) + 1;
+    counts.set(finding.id, count);
+    return count === 1 ? finding : { ...finding, id: `${finding.id}#${count}` };
   });
 }
 

@@ -31,6 +31,12 @@ const METRIC = new RegExp(String.raw`^(${NUMBER})\s*(mm|cm|m)$`);
 const BARE = new RegExp(String.raw`^(${MIXED})$`);
 const METRIC_FACTOR: Record<string, number> = { mm: 1, cm: 10, m: 1000 };
 
+/** A comma with three digits after it: thousands to some, decimals to others. */
+export const GROUPED = /\d,\d{3}(?!\d)/;
+
+export const groupedReason = (text: string): string =>
+  `"${text.trim()}" can be read two ways; write it without a comma, such as ${text.trim().replace(/,/g, '')} or ${text.trim().replace(/,/g, '.')}`;
+
 function readMixed(text: string): number {
   const [whole = '', fraction] = text.includes('/') ? splitMixed(text) : [text, undefined];
   const base = whole === '' ? 0 : Number(whole);
@@ -62,6 +68,7 @@ function normalise(text: string): string {
  * @returns millimetres, or a sentence saying what could not be read. A leading minus is read; whether it makes sense is the field's matter.
  */
 export function parseLength(text: string, system: UnitSystem): Parsed {
+  if (GROUPED.test(text)) return { ok: false, reason: groupedReason(text) };
   const plain = normalise(text);
   if (plain === '') return { ok: false, reason: 'is empty' };
   const negative = plain.startsWith('-');

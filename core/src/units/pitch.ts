@@ -1,4 +1,4 @@
-import type { UnitSystem } from './length.ts';
+import { GROUPED, type UnitSystem, groupedReason } from './length.ts';
 import { SAME_PITCH } from './tolerances.ts';
 
 /** Ways to write a pitch as a number. Inside the core a pitch that is computed with is rise over run (6/12 is 0.5). */
@@ -26,6 +26,7 @@ const BARE = /^(\d+(?:\.\d+)?)$/;
  * @returns the pitch as it was said, or a sentence saying what could not be read
  */
 export function parsePitch(text: string, system: UnitSystem): ParsedPitch {
+  if (GROUPED.test(text)) return { ok: false, reason: groupedReason(text) };
   const value = readPitch(text.trim().toLowerCase().replace(/,/g, '.'), system);
   if (value === undefined || !Number.isFinite(pitchOf(value))) {
     return { ok: false, reason: `"${text.trim()}" cannot be read as a pitch; write it like 6/12, 26.6° or 50%` };

@@ -33,7 +33,12 @@ export function CavityWallFields({
       {wall.length('veneer', 'veneer')}
       {wall.length('cavity', 'cavity')}
       {wall.length('rise', 'up the backup wall', { rule: 'throughWall.rise' })}
-      {wall.either('pointing', 'its joints are', { sound: 'sound', 'open joints': 'open' }, { rule: POINTING_RULE[value.pointing] })}
+      {wall.either(
+        'pointing',
+        'its joints are',
+        { sound: 'sound', 'open joints': 'open' },
+        { rule: POINTING_RULE[value.pointing] },
+      )}
     </>
   );
 }

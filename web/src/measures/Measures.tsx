@@ -256,10 +256,11 @@ function UnderlayerSection() {
       {under.choice('iceBarrier', 'Ice barrier', options('iceBarrier'))}
       {barrier && (
         <p className="worked" aria-label="Ice barrier worked out">
-          {units.cut(barrier.level)} level is <b className="fig">{units.cut(barrier.needed)}</b>
-          {units.system === 'imperial' && <span className="fig"> ({(barrier.needed / 25.4).toFixed(1)}")</span>} along the slope:{' '}
-          <b>{barrier.rows.length} rows</b>, covering {units.cut(barrier.covered)}. Laid off along the slope,{' '}
-          {units.cut(barrier.level)} would end {units.cut(barrier.needed - barrier.level)} short.
+          {units.cut(barrier.level)} level is <b className="fig">{units.cut(barrier.byLevel)}</b>
+          {units.system === 'imperial' && <span className="fig"> ({(barrier.byLevel / 25.4).toFixed(1)}")</span>} along the slope:{' '}
+          <b>{barrier.rows.length === 1 ? '1 row' : `${barrier.rows.length} rows`}</b>, covering {units.cut(barrier.covered)}.
+          Laid off along the slope, {units.cut(barrier.level)} would end {units.cut(barrier.shortfall)} short.{' '}
+          {barrier.needed > barrier.byLevel + 1 && <>Along the slope at least {units.cut(barrier.needed)} governs here.</>}
         </p>
       )}
       {under.length('insideWall', 'Inside the wall line, level', {

@@ -1,6 +1,6 @@
 import { Button, SegmentedControl } from '@mantine/core';
 import { IconPrinter } from '@tabler/icons-react';
-import { type Crew, type PlanePlan, buttLine, filterRunSheet, shortMarks } from '@ruvet/core';
+import { type Crew, type PlanePlan, buttLine, filterRunSheet, shortMarks, usesWords } from '@ruvet/core';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useWorkbench } from '../editor/context.ts';
@@ -87,6 +87,8 @@ export function PrintPage() {
                     {slope === '' && planes.length > 1 && group.course === undefined && <b>{names.get(line.plane ?? '')}: </b>}
                     {units.words(line.action)}
                     {line.fasteners && <> {units.words(line.fasteners)}.</>}
+                    {line.uses && <> Takes {units.words(usesWords(line.uses))}.</>}
+                    {line.wait && <> Wait: {line.wait}.</>}
                     {line.people === 2 && <> Two people.</>}
                     {line.pieces.length > 1 && <span className="fig"> [{shortMarks(line.pieces)}]</span>}
                     {line.holdPoint && (

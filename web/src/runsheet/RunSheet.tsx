@@ -1,5 +1,5 @@
-import { IconAlertTriangle, IconFlag3, IconUsers } from '@tabler/icons-react';
-import { type Crew, type RunLine, filterRunSheet } from '@ruvet/core';
+import { IconAlertTriangle, IconClock, IconFlag3, IconUsers } from '@tabler/icons-react';
+import { type Crew, type RunLine, filterRunSheet, usesWords } from '@ruvet/core';
 import { memo, useEffect, useRef, useState } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
@@ -132,9 +132,15 @@ const Line = memo(
             {line.keys[0] && <AskWho rule={line.keys[0]} about={`line ${line.line}`} />}
           </p>
           {line.fasteners && <p className="line-fasteners">{units.words(line.fasteners)}</p>}
+          {line.uses && <p className="line-fasteners">Takes {units.words(usesWords(line.uses))}</p>}
           {line.holdPoint && (
             <p className="line-hold">
               <IconFlag3 size={15} aria-hidden /> <b>See first:</b> {line.holdPoint}
+            </p>
+          )}
+          {line.wait && (
+            <p className="line-hold">
+              <IconClock size={15} aria-hidden /> <b>Wait:</b> {line.wait}
             </p>
           )}
           {line.caution && (

@@ -22,7 +22,7 @@ import { inches, stepsToReach } from '../../units/index.ts';
 import { type DetailFamily, type PlaneContext, wrapLay } from '../context.ts';
 import { courseMark } from '../covering/index.ts';
 import { layRows } from '../../takeoff/index.ts';
-import { counterSteps } from '../counterflashing/stepped.ts';
+import { counterSteps, lowestJointWords } from '../counterflashing/stepped.ts';
 import { cutFromSheet, partsWords, sheetMetalFor } from '../sheetMetal.ts';
 import { stepNeed } from '../sidewall/index.ts';
 import { TROUGH, apronLegFor, footprint, lastUnderApron, upBehind } from '../standing.ts';
@@ -484,7 +484,7 @@ function sheetOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cricket: 
             },
             {
               label: 'Lowest joint above the roof line',
-              value: [cut(stepped.lowest)] as Words,
+              value: lowestJointWords(context, stepNeed(context, wall).wallLeg, stepped.lowest),
               key: 'counterflashing.aboveBase' as const,
             },
             { label: 'Tall end of a step', value: [cut(stepped.tallEnd)] as Words },

@@ -26,7 +26,7 @@ import { backFacet, cricketBehind } from '../chimney/index.ts';
 import { cutFromSheet } from '../sheetMetal.ts';
 import { footprint } from '../standing.ts';
 import { detailOf, pickStep, stepMark, wallFacetId, wallOutline } from '../sidewall/index.ts';
-import { type CounterSteps, counterSteps, steppedFlat } from './stepped.ts';
+import { type CounterSteps, counterSteps, lowestJointWords, steppedFlat } from './stepped.ts';
 
 const KEYS: RuleKey[] = [
   'counterflashing.cover',
@@ -89,6 +89,12 @@ function jointSealant({ catalog }: PlaneContext, run: number): Use {
 }
 
 const MASONRY_CAUTION = 'Silica dust: wet cutting or extraction, mask; eyes and ears.';
+
+export const lowestJoint = (context: PlaneContext, wall: PlacedWall, lowest: number): DetailSheet['figures'][number] => ({
+  label: 'Lowest joint above the roof line',
+  value: lowestJointWords(context, pickStep(context, wall).item?.wallLeg ?? 0, lowest),
+  key: 'counterflashing.aboveBase',
+});
 
 /** The steps of a wall's counterflashing, and of trays over it. */
 export const stepsOf = (context: PlaneContext, wall: PlacedWall, wallLeg: number): CounterSteps =>
@@ -183,7 +189,7 @@ function steppedSheet(context: PlaneContext, wall: PlacedWall, steps: ReturnType
         key: 'counterflashing.stepSpacing',
       },
       { label: 'Pieces', value: [`${steps.pieces} of `, cut(steps.length)] },
-      { label: 'Lowest joint above the roof line', value: [cut(steps.lowest)], key: 'counterflashing.aboveBase' },
+      lowestJoint(context, wall, steps.lowest),
       { label: 'Tall end', value: [cut(steps.tallEnd)] },
       { label: 'Lap, downhill', value: [cut(steps.lap)], key: 'counterflashing.endLap' },
     ],

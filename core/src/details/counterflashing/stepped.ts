@@ -1,4 +1,4 @@
-import type { FlatPattern } from '../../assembly/index.ts';
+import { type FlatPattern, type Words, cut } from '../../assembly/index.ts';
 import { slopeFactor } from '../../roof/index.ts';
 import { type Requirements, leastOf } from '../../rules/index.ts';
 import { stepsToReach } from '../../units/index.ts';
@@ -49,6 +49,13 @@ export function counterSteps({ pitch, joint, baseLeg, run, rules }: CounterInput
     lap,
     tallEnd: lowest + joints * joint + lap * pitch,
   };
+}
+
+/** The lowest joint, and what it has to stand above: the steps' wall leg or the membrane behind it, whichever goes higher. */
+export function lowestJointWords({ rules }: { readonly rules: Requirements }, wallLeg: number, lowest: number): Words {
+  const up = leastOf(rules, 'wallMembrane.up');
+  const over: Words = up > wallLeg ? ['the membrane behind the steps, ', cut(up)] : ['the steps’ wall leg, ', cut(wallLeg)];
+  return [cut(lowest), ', plumb; it must clear ', ...over, ' up the wall'];
 }
 
 /** A stepped piece as cut: level on top with the depth that goes into the joint, its lower edge along the slope. */

@@ -426,7 +426,7 @@ function crossing(
   const ends = own?.[atEnd] ?? far;
   const narrowest = leastOf(rules, 'covering.leastPiece');
   const apart = leastOf(rules, 'covering.jointOffset');
-  const atLeast = far - valley.side * leastOf(rules, 'valley.cross');
+  const atLeast = far - valley.side * valley.cross;
   const near = valley.side === 1 ? Math.max(at(y0), at(y1)) : Math.min(at(y0), at(y1));
   // how far the joint before it would stand from those below; a sliver beyond it is as bad as a joint
   const clearOf = (joint: number): number => {

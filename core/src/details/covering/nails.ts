@@ -80,10 +80,9 @@ function bandsAt(context: PlaneContext, y: number): Span[] {
 /** Where a nail would go through metal, or into a valley. */
 function metalAt(context: PlaneContext, n: number, y: number): Span[] {
   const clear = leastOf(context.rules, 'fieldNails.fromWall');
-  const noNail = leastOf(context.rules, 'valley.noNail');
   return [
     ...context.metal.flatMap((outline) => spansAcross(outline, y)),
-    ...context.valleys.flatMap(({ low, high, clearLow, clearHigh }): Span[] => {
+    ...context.valleys.flatMap(({ low, high, clearLow, clearHigh, noNail }): Span[] => {
       const near = spanNear(low, high, Math.max(noNail, Math.max(clearLow, clearHigh) + NAIL_FROM_EDGE), y);
       return near ? [near] : [];
     }),
@@ -260,7 +259,7 @@ export function mayTakeNail(context: PlaneContext, [x, y]: Point): boolean {
   return (
     !context.metal.some((outline) => isWithin(outline, [x, y])) &&
     !bandsAt(context, y).some(within) &&
-    context.valleys.every((valley) => fromValleyLine(valley, [x, y]) >= leastOf(context.rules, 'valley.noNail'))
+    context.valleys.every((valley) => fromValleyLine(valley, [x, y]) >= valley.noNail)
   );
 }
 
@@ -285,7 +284,6 @@ function alongValley({ low, high, side }: ValleySide, width: number): Outline {
 export function nailZones(context: PlaneContext): Zone[] {
   const { facet, rules, walls, valleys, nailFree } = context;
   const clear = leastOf(rules, 'fieldNails.fromWall');
-  const noNail = leastOf(rules, 'valley.noNail');
   const zone = (outline: Outline, rule: Zone['rule'], detail: string): Zone => ({
     facet,
     outline,
@@ -299,7 +297,7 @@ export function nailZones(context: PlaneContext): Zone[] {
       const [x0, x1] = span(wall.x, wall.x + wall.side * clear);
       return [zone(rectangle(x0, wall.from, x1, bandTop(context, wall)), 'fieldNails.fromWall', wall.id)];
     }),
-    ...valleys.map((valley) => zone(alongValley(valley, noNail), 'valley.noNail', valley.id)),
+    ...valleys.map((valley) => zone(alongValley(valley, valley.noNail), 'valley.noNail', valley.id)),
     ...nailFree.map(({ x0, x1, from, to, detail, rule }) => zone(rectangle(x0, from, x1, to), rule, detail)),
   ];
 }

@@ -381,7 +381,12 @@ function legSheet(context: PlaneContext, leg: Leg): DetailSheet {
           ]
         : []),
       { label: 'Gap round the pipe', value: [cut(needs.gap), ' to ', cut(inches(3 / 8))], key: 'pipe.gap' },
-      ...(boot ? [{ label: 'Expected life of the base', value: [`${boot.years} years`] }] : []),
+      ...(boot
+        ? [
+            { label: 'Made of', value: [boot.metal ?? boot.material] },
+            { label: 'Expected life of the base', value: [`${boot.years} years`] },
+          ]
+        : []),
     ],
     tables: [
       {

@@ -18,12 +18,13 @@ import {
 } from '../../assembly/index.ts';
 import { coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../job/schema.ts';
-import { rectangle, runoff } from '../../roof/index.ts';
+import { rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
 import { inches } from '../../units/index.ts';
 import type { DetailFamily, Front, PlaneContext } from '../context.ts';
 import { cutFromSheet } from '../sheetMetal.ts';
+import { cavityInflow, inflowFigure } from './inflow.ts';
 import { shortfalls } from './shortfalls.ts';
 import { planTrays } from './trays.ts';
 import { frontFacet } from '../headwall/index.ts';
@@ -46,7 +47,7 @@ export const planThroughWalls: DetailFamily = (context) =>
   );
 
 function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: Front): Assembly {
-  const { rules, catalog, job, order, shingle } = context;
+  const { rules, catalog, order, shingle } = context;
   const { veneer, cavity, pieceLength } = headwall.throughWall;
   const rise = Math.max(headwall.throughWall.rise, leastOf(rules, 'throughWall.rise'));
   const needed = veneer + cavity + rise;
@@ -118,7 +119,7 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
     },
     keys: KEYS,
   }));
-  const inflow = runoff(job.site.rainPerHour, run * front.height * job.site.drivenRainShare);
+  const inflow = cavityInflow(context, headwall.throughWall.pointing, run * front.height);
   const capacity = weep ? weeps * weep.litresPerMinute : 0;
   const step = (rank: number, action: Step['action'], pieces: readonly string[], rest: Partial<Step> = {}): Step => ({
     lay: lay(rank),
@@ -252,7 +253,7 @@ function sheetOf(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
       },
       { label: 'Bed joint it lies in', value: [cut(sizes.joint), ' above the roof'] },
       { label: 'Weeps', value: [`${sizes.weeps}`], key: 'throughWall.weeps' },
-      { label: 'Water into the wall above', value: [flow(sizes.inflow), ' (driven rain, the job’s share)'] },
+      inflowFigure(context, headwall.throughWall.pointing, sizes.inflow),
       { label: 'What the weeps drain', value: [flow(sizes.capacity), ' by their maker’s figure'] },
       {
         label: 'End dams',

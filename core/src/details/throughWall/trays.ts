@@ -13,12 +13,13 @@ import {
   piecesOf,
 } from '../../assembly/index.ts';
 import { coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
-import { rectangle, runoff } from '../../roof/index.ts';
+import { rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import { inches } from '../../units/index.ts';
 import type { PlacedWall, PlaneContext } from '../context.ts';
-import { stepsOf } from '../counterflashing/index.ts';
+import { lowestJoint, stepsOf } from '../counterflashing/index.ts';
 import { pickStep, wallFacetId } from '../sidewall/index.ts';
+import { cavityInflow, inflowFigure } from './inflow.ts';
 import { shortfalls } from './shortfalls.ts';
 import { chooseWidth, weepCount } from './size.ts';
 
@@ -31,7 +32,7 @@ const KEYS: RuleKey[] = ['throughWall.rise', 'throughWall.endDam', 'throughWall.
 export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
   const { item } = pickStep(context, wall);
   if (wall.counter !== 'trays' || wall.cladding !== 'masonry' || !wall.cavityWall || !item) return emptyAssembly;
-  const { rules, catalog, job, plane, order, slopeFactor: k } = context;
+  const { rules, catalog, plane, order, slopeFactor: k } = context;
   const { veneer, cavity } = wall.cavityWall;
   const rise = Math.max(wall.cavityWall.rise, leastOf(rules, 'throughWall.rise'));
   const needed = veneer + cavity + rise;
@@ -78,7 +79,7 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
       keys: KEYS,
     };
   });
-  const inflow = runoff(job.site.rainPerHour, (end - start) * wall.height * job.site.drivenRainShare);
+  const inflow = cavityInflow(context, wall.cavityWall.pointing, (end - start) * wall.height);
   const capacity = weep ? weeps * weep.litresPerMinute : 0;
   const action: Step['action'] = [
     `${wall.name}: from the downhill end up, veneer off above each joint, backup wall filled and coated; ${trays.length} trays${product ? `, ${product.name}` : ''}, one a step, `,
@@ -141,13 +142,13 @@ const sheetOf = (context: PlaneContext, wall: PlacedWall, sizes: Sizes): DetailS
       value: [`${sizes.steps.pieces}, `, cut(sizes.steps.spacing), ' level apart'],
       key: 'counterflashing.stepSpacing',
     },
-    { label: 'Lowest joint above the roof line', value: [cut(sizes.steps.lowest)], key: 'counterflashing.aboveBase' },
+    lowestJoint(context, wall, sizes.steps.lowest),
     { label: 'Width needed', value: [cut(sizes.needed), ' (veneer, cavity, rise)'], key: 'throughWall.rise' },
     { label: 'Sheet', value: [sizes.sheet ?? 'none wide enough in the catalog'] },
     { label: 'Each over the one below', value: [cut(sizes.steps.lap)], key: 'counterflashing.endLap' },
     { label: 'Stop ends', value: [cut(sizes.dam), ' high, uphill; the lowest tray at both ends'], key: 'throughWall.endDam' },
     { label: 'Weeps', value: [`${sizes.weeps}`], key: 'throughWall.weeps' },
-    { label: 'Water into the wall above', value: [flow(sizes.inflow), ' (driven rain, the job’s share)'] },
+    inflowFigure(context, wall.cavityWall?.pointing ?? 'sound', sizes.inflow),
     { label: 'What the weeps drain', value: [flow(sizes.capacity), ' by their maker’s figure'] },
   ],
 });

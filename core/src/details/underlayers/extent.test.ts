@@ -11,6 +11,7 @@ const input = (change: Partial<Record<keyof BarrierInput, number>>): BarrierInpu
     rollWidth: 36,
     sideLap: 3,
     fold: 0,
+    top: 1000,
     ...change,
   };
   const lengths = Object.fromEntries(
@@ -36,5 +37,18 @@ describe('ice barrier extent, the handbook figures', () => {
     expect(metalFirst.rows).toHaveLength(3);
     expect(toInches(metalFirst.covered)).toBeCloseTo(102, 9);
     expect(toInches(barrierExtent(input({ ...steep, fold: 1.5 })).covered)).toBeCloseTo(100.5, 9);
+  });
+
+  it('where 36" along the slope governs, 24" level is still 33.94" along it, and 9.94" would be lost', () => {
+    const steep = barrierExtent(input({ overhang: 0, wallThickness: 0, pitch: 1, alongSlope: 36 }));
+    expect(toInches(steep.byLevel)).toBeCloseTo(33.94, 2);
+    expect(toInches(steep.shortfall)).toBeCloseTo(9.94, 2);
+    expect(toInches(steep.needed)).toBe(36);
+  });
+
+  it('begins no row above the slope’s end: 60" of slope takes two rows where 82.5" would take three', () => {
+    const short = barrierExtent(input({ overhang: 24, insideWall: 36, pitch: 0.75, top: 60 }));
+    expect(toInches(short.needed)).toBeCloseTo(82.5, 9);
+    expect(short.rows).toHaveLength(2);
   });
 });

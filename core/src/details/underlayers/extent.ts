@@ -5,7 +5,9 @@ import { slopeFactor } from '../../roof/index.ts';
 export type BarrierExtent = {
   /** Level distance from the eave edge: overhang + wall + inside distance. */
   readonly level: number;
-  /** Distance needed along the slope from the deck's eave edge. */
+  /** The same along the slope. */
+  readonly byLevel: number;
+  /** Distance needed along the slope from the deck's eave edge: the level measure's, or the least along the slope where that is more. */
   readonly needed: number;
   /** How far short the barrier ends when the level distance is laid off along the slope by mistake. */
   readonly shortfall: number;
@@ -25,6 +27,8 @@ export type BarrierInput = {
   readonly sideLap: number;
   /** 0 with metal first; what folds over the deck edge with barrier first. */
   readonly fold: number;
+  /** The slope ends there: no row begins above it. */
+  readonly top: number;
 };
 
 /**
@@ -36,8 +40,8 @@ export function barrierExtent(input: BarrierInput): BarrierExtent {
   const level = input.overhang + input.wallThickness + input.insideWall;
   const byLevel = level * slopeFactor(input.pitch);
   const needed = Math.max(byLevel, input.alongSlope);
-  const rows = layRows(-input.fold, needed, input.rollWidth, input.sideLap);
-  return { level, needed, shortfall: byLevel - level, rows, covered: rows.at(-1)!.to };
+  const rows = layRows(-input.fold, Math.min(needed, input.top), input.rollWidth, input.sideLap);
+  return { level, byLevel, needed, shortfall: byLevel - level, rows, covered: rows.at(-1)!.to };
 }
 
 export type UnderlaymentRow = Stretch & { readonly layer: 1 | 2 };

@@ -13,7 +13,16 @@ import {
   mm,
 } from '../../assembly/index.ts';
 import { type ItemOf, type LengthMetal, chooseLengthMetal, chooseNail, chooseTape, itemById } from '../../catalog/index.ts';
-import { type Outline, type Point, bounds, intersectOutlines, mergeSpans, rectangle, spansAcross } from '../../roof/index.ts';
+import {
+  type Outline,
+  type Point,
+  type Span,
+  bounds,
+  intersectOutlines,
+  mergeSpans,
+  rectangle,
+  spansAcross,
+} from '../../roof/index.ts';
 import { type RuleKey, isRequired, leastOf, mostOf, requirement } from '../../rules/index.ts';
 import { type Stretch, cutRun } from '../../takeoff/runs.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
@@ -44,6 +53,7 @@ export function extentFor(context: Pick<PlaneContext, 'job' | 'plane' | 'rules' 
     rollWidth: product.width,
     sideLap: leastOf(rules, 'iceBarrier.sideLap'),
     fold: job.underlayers.eaveOrder === 'barrier-first' ? foldOf(context) : 0,
+    top: plane.slope.length,
   });
 }
 
@@ -67,7 +77,11 @@ export function planUnderlayers(context: PlaneContext): Assembly {
     fasteners: parts.flatMap(({ fasteners }) => fasteners),
     zones: parts.flatMap(({ zones }) => zones),
     steps: [deckStep(context), ...parts.flatMap(({ steps }) => steps)],
-    findings: [...parts.flatMap(({ findings }) => findings), ...schoolFindings(context)],
+    findings: [
+      ...parts.flatMap(({ findings }) => findings),
+      // without a barrier there is nothing that could go first
+      ...(barrier.pieces.length > 0 ? schoolFindings(context) : []),
+    ],
   };
 }
 
@@ -293,7 +307,10 @@ const noStock = (what: string, metal: string): Finding => ({
   key: 'edgeMetal.onDeck',
 });
 
-/** Strips of one row across the plane, cut round what stands on it; every second row starts half a strip short, so that end laps are staggered. */
+/**
+ * Strips of one row across the plane, cut round what stands on it; every second row starts half a strip short, so that end laps are staggered. Where
+ * the slope is parted (by a cross gable) each part has strips of its own: none runs on under what parts it.
+ */
 function stripRow(
   context: PlaneContext,
   row: Stretch,
@@ -305,16 +322,15 @@ function stripRow(
 ): { outlines: Outline[]; from: number; to: number }[] {
   const top = Math.min(row.to, context.layout.slopeLength);
   const parts = onPlane(context.plane, rectangle(0, row.from, context.plane.eaveLength, top)).map(bounds);
-  if (parts.length === 0) return [];
-  const start = Math.min(...parts.map(({ x0 }) => x0));
-  const width = Math.max(...parts.map(({ x1 }) => x1)) - start;
   const stock = Math.min(roll, longest);
-  const first = index % 2 === 1 && width > stock ? stock / 2 : stock;
-  return cutRun(width, stock, endLap, first).map((strip) => {
-    const [from, to] = [start + strip.from, start + strip.to];
-    const patches = patchesRound({ x0: from, x1: to, y0: row.from, y1: row.to }, context.blocks, 0);
-    const outlines = patches.flatMap(({ x0, x1, y0, y1 }) => onPlane(context.plane, rectangle(x0, y0, x1, y1), off));
-    return { from, to, outlines };
+  return mergeSpans(parts.map(({ x0, x1 }): Span => [x0, x1])).flatMap(([start, end]) => {
+    const first = index % 2 === 1 && end - start > stock ? stock / 2 : stock;
+    return cutRun(end - start, stock, endLap, first).map((strip) => {
+      const [from, to] = [start + strip.from, start + strip.to];
+      const patches = patchesRound({ x0: from, x1: to, y0: row.from, y1: row.to }, context.blocks, 0);
+      const outlines = patches.flatMap(({ x0, x1, y0, y1 }) => onPlane(context.plane, rectangle(x0, y0, x1, y1), off));
+      return { from, to, outlines };
+    });
   });
 }
 
@@ -361,6 +377,7 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
         keys,
       });
     });
+    if (inRow.length === 0) return;
     pieces.push(...inRow);
     steps.push({
       lay: [STAGE.iceBarrier, context.order, r, 0, 0],
@@ -371,7 +388,7 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
         ...(r === 0 && row.from < 0
           ? ['folded ', cut(-row.from), ' down over the deck edge']
           : r === 0
-            ? ['lower edge on the eave metal']
+            ? [metal.length > 0 ? 'lower edge on the eave metal' : 'its lower end in the valley, over the sheet there']
             : ['lower edge at ', mm(row.from), ', lapped ', cut(extent.rows[r - 1]!.to - row.from)]),
         `: ${inRow.length} ${inRow.length === 1 ? 'strip' : 'strips, end laps '}`,
         ...(inRow.length === 1 ? [] : [cut(endLap), r % 2 === 1 ? ', staggered' : '']),
@@ -388,7 +405,7 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
       keys,
     });
   });
-  return { ...emptyAssembly, pieces, steps, findings: barrierFindings(context, extent, product) };
+  return { ...emptyAssembly, pieces, steps, findings: pieces.length > 0 ? barrierFindings(context, extent, product) : [] };
 }
 
 /** How far the barrier must reach, and what measuring the level distance along the slope would lose. */
@@ -396,12 +413,15 @@ const extentWords = (extent: BarrierExtent): Words => [
   '. Needed: ',
   cut(extent.level),
   ' level, which is ',
-  cut(extent.needed),
+  cut(extent.byLevel),
   ' along the slope; laid off as ',
   cut(extent.level),
   ' along the slope it would end ',
-  cut(extent.needed - extent.level),
+  cut(extent.shortfall),
   ' short.',
+  ...(extent.needed > extent.byLevel + LINE_TOLERANCE
+    ? [' At this pitch the least along the slope governs: ', cut(extent.needed), '.']
+    : []),
 ];
 
 function barrierFindings(context: PlaneContext, extent: BarrierExtent, product: ItemOf<'iceBarrier'>): Finding[] {

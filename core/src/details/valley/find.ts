@@ -149,6 +149,8 @@ export function findValleys(
           role,
           clearLow: role === 'open' ? openLow : role === 'cut' ? cutBack : 0,
           clearHigh: role === 'open' ? openHigh : role === 'cut' ? cutBack : 0,
+          cross: leastOf(rules, 'valley.cross'),
+          noNail: leastOf(rules, 'valley.noNail'),
           footOn: low[1] > FOOT_UP ? lastCourseBelow(layouts.get(plane.id)!, low[1]) : 0,
           across: turnedOver(low, high, otherLow, otherHigh),
           acrossLow: otherLow[1],
