@@ -163,7 +163,10 @@ describe('bad input is refused as problem details that name the field', () => {
     const bad = demoJob();
     plane(bad).pitch = 0.1;
     await api.put(`/api/jobs/${id}`).send({ version: 1, job: bad }).expect(422);
-    expect((await api.get(`/api/jobs/${id}`)).body).toMatchObject({ version: 1, job: { parts: [{ pitch: { rise: 6, run: 12 } }] } });
+    expect((await api.get(`/api/jobs/${id}`)).body).toMatchObject({
+      version: 1,
+      job: { parts: [{ pitch: { rise: 6, run: 12 } }] },
+    });
   });
 
   it('a file of 20 MB, one cut off, and addresses that do not exist', async () => {

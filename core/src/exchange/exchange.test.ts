@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { changed, demoJob, demoLibrary, demoText, slopeRecord } from '../../fixtures/demo.ts';
+import { changed, demoHouse, demoJob, demoLibrary, demoText, slopeRecord } from '../../fixtures/demo.ts';
 import { planJob } from '../job/index.ts';
 import { orderCsv, readJobText, runSheetCsv, writeJobText } from './index.ts';
 
@@ -81,6 +81,20 @@ describe('tables', () => {
       'box',
       '13 pieces',
     ]);
+  });
+
+  it('the run sheet of a whole roof is the roof’s: every slope’s dry-in before the first course, numbered as on the sheet', () => {
+    const plan = planJob(demoHouse(), demoLibrary);
+    const rows = Papa.parse<string[]>(runSheetCsv(plan, 'imperial'), { skipEmptyLines: true }).data.slice(1);
+    expect(rows.map(([line]) => Number(line))).toEqual(rows.map((_, i) => i + 1));
+    const [first, last] = [
+      rows.findIndex(([, , group]) => group === 'Course 1'),
+      rows.findLastIndex(([, , group]) => group === 'Dry-in'),
+    ];
+    expect(last).toBeLessThan(first);
+    expect(new Set(rows.slice(0, last).map(([, slope]) => slope)).size).toBe(plan.planes.length);
+    expect(rows.some((row) => row[7]!.includes('× Roofing nail'))).toBe(true);
+    expect(rows.some((row) => row[8]!.includes('mortar thumb-hard'))).toBe(true);
   });
 
   it('a name that a spreadsheet would take for a formula is made harmless', () => {

@@ -55,6 +55,12 @@ describe('reading lengths as crews write them', () => {
   });
 });
 
+it.each(['1,000 mm', '1,000', `12,345"`, '1,000,000'])('%s can be read two ways, and is refused with both', (text) => {
+  const parsed = parseLength(text, 'metric');
+  expect(parsed.ok ? '' : parsed.reason).toContain('can be read two ways; write it without a comma, such as ');
+  expect(parsePitch(`${text.replace(/[^0-9,]/g, '')}/12`, 'imperial').ok).toBe(false);
+});
+
 describe('printing lengths', () => {
   it.each([
     [75.375, `6'-3 3/8"`],

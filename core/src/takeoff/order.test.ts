@@ -1,0 +1,192 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { anyJob } from '../../fixtures/jobs.ts';
+import { VALLEYS, anyCrossed, anyDormered, anyFeatured, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
+import { cases } from '../../fixtures/seeds.ts';
+import { type Use, bead, band, printWords, usesWords } from '../assembly/index.ts';
+import { type Item, itemsOf } from '../catalog/index.ts';
+import { type Job, type Plan, planJob } from '../job/index.ts';
+import { bounds, outlineArea } from '../roof/index.ts';
+import { inches, toInches } from '../units/index.ts';
+import { packSheets, partsOf } from './index.ts';
+
+const plan = (job: Job): Plan => planJob(job, demoLibrary);
+const usesOf = (made: Plan): Use[] => made.steps.flatMap(({ uses = [] }) => uses);
+const ordered = (made: Plan, product: string) => made.order.find((line) => line.product === product);
+
+describe('sealants and cements', () => {
+  const tube = { id: 'x', name: 'x' };
+  it('a tube of 10.1 fl oz runs 371 in of 1/4 in bead and 165 in of 3/8 in; a gallon of cement 616 in of 3 × 1/8 in band', () => {
+    const millilitres = (use: Use): number => (use.amount * use.section!) / 1000;
+    const perInch = (use: Use): number => millilitres(use) / toInches(use.amount);
+    expect(298.7 / perInch(bead(tube, '', inches(100), inches(1 / 4)))).toBeCloseTo(371, 0);
+    expect(298.7 / perInch(bead(tube, '', inches(100), inches(3 / 8)))).toBeCloseTo(165, 0);
+    expect(3785.41 / perInch(band(tube, '', inches(100), inches(3), inches(1 / 8)))).toBeCloseTo(616, 0);
+  });
+
+  it('are said in the line and ordered from it, never none where a line uses some', () => {
+    const house = plan(demoHouse());
+    for (const product of [
+      'tollen-polyurethane',
+      'tollen-cement-tube',
+      'tollen-cement-pail',
+      'quillhaven-mastic',
+      'quillhaven-air-barrier',
+    ])
+      expect(ordered(house, product)!.packages, product).toBeGreaterThan(0);
+    // both valleys' cut sides: two lines of 204 in, a band of cement along each, and a gallon runs 616 in
+    expect(ordered(house, 'tollen-cement-pail')!.packages).toBe(1);
+    const boot = house.steps.find(({ pieces }) => pieces.includes('P1-B'))!;
+    expect(printWords(usesWords(boot.uses!), 'imperial')).toMatch(
+      /^4|5 × Roofing nail.*Asphalt cement, tube, \d+ \S+ of 3\/8" bead/,
+    );
+  });
+});
+
+describe('what the order used to forget', () => {
+  const house = plan(demoHouse());
+
+  it('starter and cap nails: 4 to a starter, 2 to a cap, long enough for what they go through', () => {
+    const starter = house.steps.find(({ action }) => printWords(action, 'imperial').startsWith('Starter along the eave'))!;
+    const pieces = house.pieces.filter(({ mark }) => starter.pieces.includes(mark));
+    const units = pieces.reduce((sum, { units: own }) => sum + own!.whole + own!.parts.length, 0);
+    expect(starter.uses).toMatchObject([{ amount: 4 * units, unit: 'pieces' }]);
+    const ridge = house.steps.find(({ action }) => printWords(action, 'imperial').startsWith('Cap the ridge'))!;
+    // 5 layers of 3/16 in and 3/4 in into the deck: 1 11/16 in
+    expect(ridge.uses![0]!.name).toBe('Roofing nail 1 3/4 in, galvanised');
+    const caps = house.pieces.find(({ mark }) => ridge.pieces.includes(mark))!.units!.whole;
+    expect(ridge.uses![0]!.amount).toBe(2 * caps);
+  });
+
+  it('frame tape: sill, two sides and head, each 8 in longer than the frame', () => {
+    const tape = house.steps.find(({ action }) => printWords(action, 'imperial').includes('frame tape'))!;
+    expect(tape.uses![0]!.cuts!.map((length) => Math.round(toInches(length) * 10) / 10)).toEqual([38.5, 54.5, 54.5, 38.5]);
+    expect(ordered(house, tape.uses![0]!.product!)!.unit).toBe('rolls');
+  });
+
+  it('what the catalog lacks stands in the line and is said to be off the order', () => {
+    const without = { ...demoLibrary, catalog: { ...demoLibrary.catalog, items: demoLibrary.catalog.items.filter(({ id }) => id !== 'tollen-cement-tube') } }; // prettier-ignore
+    const made = planJob(slopeWith(['pipe']), without);
+    const lacking = made.findings.find(({ id }) => id === 'order.asphalt-cement')!;
+    expect(printWords(lacking.sentence, 'imperial')).toBe(
+      'The catalog has no asphalt cement that will do, so it is not on the order; 1 line uses it.',
+    );
+  });
+});
+
+it('an open valley of 204 in has 18 cleats a side, all of them ordered', () => {
+  const job = demoHouse();
+  for (const key of VALLEYS) job.valleys[key] = valleyOf('open');
+  const made = plan(job);
+  for (const { id } of made.valleys) {
+    const cleats = made.fasteners.filter(({ piece, product }) => piece.startsWith(`${id}-L`) && product.includes('cleat'));
+    const sides = [...new Set(cleats.map(({ facet }) => facet))].map(
+      (facet) => cleats.filter((one) => one.facet === facet).length,
+    );
+    expect(sides).toEqual([18, 18]);
+  }
+  expect(ordered(made, 'pellwick-cleat-al')).toMatchObject({ needed: 72, packages: 2 });
+});
+
+describe('pieces larger than what they are cut from', () => {
+  it('a strip wider than its roll is laid in rows that lap: behind a wide chimney two strips, none over 36 in', () => {
+    const made = plan(demoHouse());
+    const strips = made.pieces.filter(({ mark }) => /^CH1-M\d$/.test(mark));
+    expect(strips.map(({ mark }) => mark)).toEqual(['CH1-M4', 'CH1-M5']);
+    for (const { mark, sheetWidth } of strips) expect(toInches(sheetWidth!), mark).toBeLessThanOrEqual(36 + 1e-6);
+    const [lower, upper] = strips.map(({ covers }) => bounds(covers[0]!.outline));
+    expect(toInches(lower!.y1 - upper!.y0)).toBeCloseTo(3, 6);
+    expect(upper!.y1).toBeGreaterThan(lower!.y1);
+  });
+
+  it('a cricket behind 130 in of chimney is parted with 4 in laps, said in its line, and the order has sheets enough', () => {
+    const made = plan(
+      slopeWith(
+        ['chimney'],
+        (all) =>
+          Object.assign(feature(all, 'chimney'), {
+            width: inches(130),
+            depth: inches(30),
+            across: { from: 'left', distance: inches(60) },
+          }),
+        { eave: 260, up: 240 },
+      ),
+    );
+    const cricket = made.pieces.find(({ role }) => role === 'cricket')!;
+    const { x0, x1, y0, y1 } = bounds(cricket.flat!.outline);
+    const sheet = itemsOf(demoLibrary.catalog, 'flatSheet').find(({ id }) => id === cricket.product)!;
+    const parts = partsOf({ width: x1 - x0, length: y1 - y0 }, sheet);
+    expect(parts.length).toBeGreaterThan(1);
+    const line = made.steps.find(({ pieces }) => pieces.includes(cricket.mark))!;
+    expect(printWords(line.action, 'imperial')).toMatch(/Larger than the sheet: \d parts, upper over lower, laps 4"/);
+    const area = 2 * Math.abs(outlineArea(cricket.flat!.outline));
+    expect(ordered(made, sheet.id)!.needed * sheet.width * sheet.length).toBeGreaterThan(area);
+  });
+
+  it('parts cover their blank with every lap, fit the sheet, and a small blank takes the small sheet', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 50, max: 9000, noNaN: true }),
+        fc.double({ min: 50, max: 9000, noNaN: true }),
+        (width, length) => {
+          const sheet = { width: inches(48), length: inches(120) };
+          const parts = partsOf({ width, length }, sheet);
+          const area = parts.reduce((sum, part) => sum + part.width * part.length, 0);
+          expect(area).toBeGreaterThanOrEqual(width * length - 1);
+          expect(packSheets(parts, sheet).sheets * sheet.width * sheet.length).toBeGreaterThanOrEqual(area - 1);
+        },
+      ),
+    );
+    const made = plan(demoHouse());
+    const counters = made.pieces.filter(({ role, detail }) => role === 'counter' && detail === 'CH1' && role === 'counter');
+    expect(new Set(counters.flatMap(({ flat, product }) => (flat && product?.includes('sheet') ? [product] : [])))).toEqual(
+      new Set(['pellwick-sheet-small-al']),
+    );
+  });
+});
+
+/** What one package holds, in the pieces' own measure; undefined for what is counted piece by piece. */
+function stockOf(item: Item): number | undefined {
+  switch (item.kind) {
+    case 'iceBarrier':
+    case 'underlayment':
+      return item.rollLength * item.width;
+    case 'flatSheet':
+      return item.width * item.length;
+    default:
+      return undefined;
+  }
+}
+
+describe('the order is never short', () => {
+  it('fasteners: what steps use is at least what is placed; sheets and rolls: at least what pieces cover', () => {
+    fc.assert(
+      fc.property(fc.oneof(anyJob, anyFeatured, anyCrossed, anyDormered), (job) => {
+        const made = plan(job);
+        const placed = new Map<string, number>();
+        for (const { product } of made.fasteners) placed.set(product, (placed.get(product) ?? 0) + 1);
+        const used = new Map<string, number>();
+        for (const { product, unit, amount } of usesOf(made))
+          if (product !== undefined && unit === 'pieces') used.set(product, (used.get(product) ?? 0) + amount);
+        for (const [product, count] of placed) {
+          expect(used.get(product), product).toBeGreaterThanOrEqual(count);
+          expect(ordered(made, product)!.needed).toBe(used.get(product));
+        }
+        for (const item of demoLibrary.catalog.items) {
+          const stock = stockOf(item);
+          const pieces = made.pieces.filter(({ product }) => product === item.id);
+          if (stock === undefined || pieces.length === 0) continue;
+          const need = pieces.reduce(
+            (sum, { flat, halves, cutLength, sheetWidth, covers }) =>
+              sum +
+              (flat ? Math.abs(outlineArea(flat.outline)) * (halves ?? 1) : Math.max((cutLength ?? 0) * (sheetWidth ?? 0), covers.reduce((all, { outline }) => all + Math.abs(outlineArea(outline)), 0))),
+            0,
+          ); // prettier-ignore
+          expect(ordered(made, item.id)!.needed * stock, item.id).toBeGreaterThanOrEqual(need * 0.999);
+        }
+      }),
+      { ...cases(25), endOnFailure: true },
+    );
+  });
+});
