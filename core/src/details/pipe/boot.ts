@@ -1,4 +1,4 @@
-import { type CourseLayout, buttLine, chalkLine } from '../../covering/index.ts';
+import { type CourseLayout, buttLine } from '../../covering/index.ts';
 import { LINE_TOLERANCE } from '../../units/index.ts';
 
 /** A base with a collar: how far its centre stands above its lower edge. */
@@ -14,9 +14,8 @@ export type BootPlace = {
   readonly showing: number;
   /** Top of the covering's cut-out round the pipe. */
   readonly cutTop: number;
-  /** The flange reaches this far above the cut-out, and the last course under it this far. */
+  /** The flange reaches this far above the cut-out. */
   readonly flangeAbove: number;
-  readonly courseAbove: number;
 };
 
 /**
@@ -31,25 +30,19 @@ export function firstCourseOver(layout: CourseLayout, lower: number, showing: nu
 
 /**
  * Where a boot stands and which course is first over it. `half` is the pipe's half length along the slope, `gap` what is left open round
- * it, `cover` how far flange and covering must reach above the cut-out; where the last course under the flange does not, one more goes under.
+ * it. Nothing more is asked of the last course under the flange: on a long base that would push the first course over it far past the pipe.
  */
 export function placeBoot(
   layout: CourseLayout,
   { centre, baseLength }: BootSize,
   y: number,
   half: number,
-  { showing, gap, cover }: { readonly showing: number; readonly gap: number; readonly cover: number },
+  { showing, gap }: { readonly showing: number; readonly gap: number },
 ): BootPlace {
   const lower = y - centre;
   const upper = lower + baseLength;
   const cutTop = y + half + gap;
-  let firstOver = firstCourseOver(layout, lower, showing);
-  while (
-    chalkLine(layout, firstOver - 1) < cutTop + cover - LINE_TOLERANCE &&
-    buttLine(layout, firstOver + 1) < upper - cover &&
-    buttLine(layout, firstOver + 1) < cutTop
-  )
-    firstOver++;
+  const firstOver = firstCourseOver(layout, lower, showing);
   return {
     lower,
     upper,
@@ -57,6 +50,5 @@ export function placeBoot(
     showing: buttLine(layout, firstOver) - lower,
     cutTop,
     flangeAbove: upper - cutTop,
-    courseAbove: chalkLine(layout, firstOver - 1) - cutTop,
   };
 }

@@ -112,10 +112,7 @@ function chooseBoot(
   // a hot flue's and a standoff's base is metal of the job's own kind where there is one
   const ownMetal = takes.filter(({ metal }) => !(hot || standoff) || metal === context.job.metal);
   const candidates = ownMetal.length > 0 ? ownMetal : takes;
-  const good = candidates.filter((boot) => {
-    const { flangeAbove, courseAbove } = place(boot);
-    return flangeAbove >= cover - 1e-6 && courseAbove >= cover - 1e-6;
-  });
+  const good = candidates.filter((boot) => place(boot).flangeAbove >= cover - 1e-6);
   return (
     smallest(good, (boot) => boot.baseWidth * boot.baseLength) ??
     smallest(candidates, (boot) => -boot.baseWidth * boot.baseLength)

@@ -245,21 +245,6 @@ function legFindings(context: PlaneContext, leg: Leg): Finding[] {
       piece,
       key: 'pipe.cover',
     });
-  if (place.courseAbove < cover - 1e-6)
-    findings.push({
-      id: `${leg.id}.course`,
-      severity: 'worth a look',
-      sentence: [
-        `${leg.name}: course ${place.firstOver - 1} under the flange ends `,
-        cut(Math.max(0, place.courseAbove)),
-        ' above the cut-out, where ',
-        cut(cover),
-        ' is wanted.',
-      ],
-      fix: ['Take a taller base, or move the pipe by an inch or two.'],
-      piece,
-      key: 'pipe.cover',
-    });
   if (leg.chosen && (leg.diameter < boot.least - 1e-6 || leg.diameter > boot.most + 1e-6 || (leg.hot && !boot.hot)))
     findings.push({
       id: `${leg.id}.size`,
@@ -371,11 +356,6 @@ function legSheet(context: PlaneContext, leg: Leg): DetailSheet {
             {
               label: 'Flange above the cut-out',
               value: [cut(place.flangeAbove), ', at least ', cut(needs.cover)],
-              key: 'pipe.cover' as const,
-            },
-            {
-              label: 'Last course under it, above the cut-out',
-              value: [cut(place.courseAbove), ', at least ', cut(needs.cover)],
               key: 'pipe.cover' as const,
             },
           ]
