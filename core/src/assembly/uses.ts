@@ -58,12 +58,12 @@ export function withUses(assembly: Assembly, nameOf: (product: string) => string
     counts.set(product, (counts.get(product) ?? 0) + 1);
     byPiece.set(piece, counts);
   }
-  const steps = assembly.steps.map((step): Step => {
+  const steps = assembly.steps.map(({ uses: told = [], ...step }): Step => {
     const counts = new Map<string, number>();
     for (const mark of step.pieces)
       for (const [product, count] of byPiece.get(mark) ?? []) counts.set(product, (counts.get(product) ?? 0) + count);
     const driven = [...counts].map(([product, amount]): Use => ({ product, name: nameOf(product), amount, unit: 'pieces' }));
-    const uses = [...driven, ...(step.uses ?? [])].filter(({ amount }) => amount > 0);
+    const uses = [...driven, ...told].filter(({ amount }) => amount > 0);
     return uses.length > 0 ? { ...step, uses } : step;
   });
   return { ...assembly, steps };

@@ -3,7 +3,18 @@ import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../fixtures/demo.ts';
 import { findPack } from '../rules/index.ts';
 import { inches } from '../units/index.ts';
-import { catalogSchema, chooseLengthMetal, chooseNail, chooseStepFlashing, itemsOf, stepShortfalls } from './index.ts';
+import {
+  catalogSchema,
+  chooseLengthMetal,
+  chooseNail,
+  chooseStepFlashing,
+  coatingFor,
+  flatSheetFor,
+  itemsOf,
+  largestSheet,
+  sealantFor,
+  stepShortfalls,
+} from './index.ts';
 
 const { catalog, packs } = demoLibrary;
 const need = {
@@ -72,4 +83,33 @@ it('refuses a size without its unit', () => {
   expect(read('4 in').success).toBe(true);
   expect(read('4').error!.issues[0]!.message).toBe('"4" is not a size with its unit');
   expect(read('-4 in').success).toBe(false);
+});
+
+describe('flat sheet, sealants and coatings', () => {
+  const blank = (width: number, length: number) => ({ width: inches(width), length: inches(length) });
+  const sheet = (width: number, length: number) => flatSheetFor(catalog, 'copper', inches(0.019), blank(width, length))?.id;
+
+  it('the smallest sheet a blank can be cut from, either way round; none where none is large enough', () => {
+    expect(sheet(20, 30)).toBe('pellwick-sheet-small-cu');
+    expect(sheet(48, 36)).toBe('pellwick-sheet-small-cu');
+    expect(sheet(47, 40)).toBe('pellwick-sheet-cu');
+    expect(sheet(118, 47)).toBe('pellwick-sheet-cu');
+    expect(sheet(121, 10)).toBeUndefined();
+    expect(largestSheet(catalog, 'copper', inches(0.019))!.id).toBe('pellwick-sheet-cu');
+    expect(largestSheet(catalog, 'copper', inches(0.5))).toBeUndefined();
+  });
+
+  it('cement by the pail for bands, by the tube for beads; each coating by its use', () => {
+    expect(sealantFor(catalog, 'cement')!.package).toBe('pail');
+    expect(sealantFor(catalog, 'cement', 1000)!.package).toBe('tube');
+    expect(sealantFor(catalog, 'joint')!.id).toBe('tollen-polyurethane');
+    expect(sealantFor(catalog, 'mastic', 10)).toBeUndefined();
+    expect(coatingFor(catalog, 'air barrier')!.litresPerSquareMetre).toBe(1.02);
+    expect(coatingFor({ ...catalog, items: [] }, 'liquid membrane')).toBeUndefined();
+  });
+
+  it('a base states its metal, and its metal is the one in its name', () => {
+    for (const { name, metal, hot, standoff } of itemsOf(catalog, 'boot'))
+      if (hot || standoff) expect(name, name).toContain(metal!);
+  });
 });

@@ -1,5 +1,15 @@
-import { type Assembly, type Finding, SEVERITIES, type Step, assemble, withKnownMarks, withUses } from '../assembly/index.ts';
-import { type ItemOf, itemById } from '../catalog/index.ts';
+import {
+  type Assembly,
+  type Finding,
+  type Piece,
+  ROLES,
+  SEVERITIES,
+  type Step,
+  assemble,
+  withKnownMarks,
+  withUses,
+} from '../assembly/index.ts';
+import { type Catalog, type ItemOf, itemById, itemsOf } from '../catalog/index.ts';
 import { type CourseLayout, buttLine, chalkLine, courseCount, twoLayerHeadlap } from '../covering/index.ts';
 import {
   DETAIL_FAMILIES,
@@ -26,7 +36,7 @@ import { pitchAngle, slopeFactor } from '../roof/index.ts';
 import { type Requirement, type Requirements, leastOf, mostOf, resolveRules } from '../rules/index.ts';
 import { type RunGroup, runSheetOf, writeRunSheet } from '../sequence/index.ts';
 import { type OrderLine, listOrder } from '../takeoff/index.ts';
-import { inches } from '../units/index.ts';
+import { LINE_TOLERANCE, inches } from '../units/index.ts';
 import { type Library, sourcesOf } from './library.ts';
 import { type Plane, planesOf } from './planes.ts';
 import type { Job } from './schema.ts';
@@ -101,6 +111,7 @@ export function planJob(job: Job, library: Library): Plan {
       ...meetingFindings(contexts, valleys),
       ...contexts.flatMap((context) => clashFindings(context, used)),
       ...lackingFindings(used.steps),
+      ...tooWideFindings(used.pieces, library.catalog),
     ],
   };
   const runSheet = writeRunSheet(
@@ -133,6 +144,31 @@ function lackingFindings(steps: readonly Step[]): Finding[] {
     ],
     fix: ['Add it to the catalog, or buy it apart from this order.'],
   }));
+}
+
+/** Strips wider than the roll they are cut from: laid in two, which the order counts. */
+function tooWideFindings(pieces: readonly Piece[], catalog: Catalog): Finding[] {
+  const widths = new Map(itemsOf(catalog, 'iceBarrier').map(({ id, width, name }) => [id, { width, name }]));
+  return pieces.flatMap(({ mark, role, product, sheetWidth }): Finding[] => {
+    const roll = widths.get(product ?? '');
+    if (!roll || sheetWidth === undefined || sheetWidth <= roll.width + LINE_TOLERANCE) return [];
+    return [
+      {
+        id: `${mark}.width`,
+        severity: 'worth a look',
+        sentence: [
+          `${ROLES[role]} ${mark} is `,
+          { mm: sheetWidth, inchesOnly: true },
+          ` wide, and ${roll.name} comes `,
+          { mm: roll.width, inchesOnly: true },
+          ' wide.',
+        ],
+        fix: ['Lay it in two strips, upper over lower, side lap 3 in; the order has both.'],
+        piece: mark,
+        key: 'iceBarrier.sideLap',
+      },
+    ];
+  });
 }
 
 /** Wraps reach this far on to the deck beside what they wrap, and an inch. */

@@ -266,7 +266,7 @@ function planWrap(
     lay: wrapLay(context, foot.from, rank, foot.x0),
     liesOn,
     cutLength: foot.x1 - foot.x0 + 2 * on,
-    sheetWidth: on + up,
+    sheetWidth: y1 - y0 + up,
     sealsNails: true,
     keys: ['skylight.tape'],
   });
