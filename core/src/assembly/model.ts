@@ -13,6 +13,8 @@ export type Facet = {
   readonly angle: number;
   /** Where something stands on the surface and there is none. */
   readonly taken?: readonly Outline[];
+  /** Where another roof hangs over it: no rain falls there. */
+  readonly sheltered?: readonly Outline[];
 };
 
 /** Two facets meet along a line, given on each one's chart. */

@@ -499,7 +499,7 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
     // below the deck's edge there is no deck to be rained on, and a sheet folded down there stands behind the eave metal
     const overhang = chart.kind === 'roof' && chart.rows[rowOf(cell) + 1]! <= LINE_TOLERANCE;
     if (overhang && (topOf(cell) === stackStart[cell]! || SHEETS.has(roleAt(topOf(cell))))) continue;
-    if (settings.sources ? settings.sources.includes(cell) : true) run(topOf(cell), -1, 'rain');
+    if (settings.sources ? settings.sources.includes(cell) : !chart.sheltered[cell - chart.first]) run(topOf(cell), -1, 'rain');
   }
   while (queue.length > 0 && !(settings.stopAtLeak && leaks.length > 0)) {
     // level by level, each in the order of the states, so that paths do not depend on the order water was found

@@ -58,6 +58,8 @@ export type Chart = {
   readonly rowCount: number;
   /** 1 where there is no surface. */
   readonly taken: Uint8Array;
+  /** 1 where another roof hangs over it and no rain falls. */
+  readonly sheltered: Uint8Array;
   /** −1 or 1 where the surface sheds sideways before it falls (the sides of a cricket). */
   readonly drift: Int8Array;
   /** Sine of the surface's angle: a head h reaches h / sine along it. */
@@ -361,6 +363,7 @@ function layCharts(
       columnCount,
       rowCount,
       taken: new Uint8Array(cells),
+      sheltered: new Uint8Array(cells),
       drift: new Int8Array(cells),
       sine: kind === 'roof' ? Math.sin(facet.angle) : 1,
       hasEave: kind === 'roof' && hasEave,
@@ -380,6 +383,7 @@ function layCharts(
       markInside(chart, outline, (cell) => void (chart.taken[cell] = 1));
       if (!isAligned(outline)) markEdge(chart, outline);
     }
+    for (const outline of facet.sheltered ?? []) markInside(chart, outline, (cell) => void (chart.sheltered[cell] = 1));
     for (const { facet: on, outline, towards } of assembly.drifts)
       if (on === facet.id) markInside(chart, outline, (cell) => void (chart.drift[cell] = towards));
     for (const rect of rects)
@@ -443,7 +447,7 @@ function roofLines(
   const low = Math.max(lowest, y0);
   // shapes whose edges slant: parts of the slope's own outline, what stands on it, pieces cut to them
   const drifts = assembly.drifts.filter((drift) => drift.facet === facet.id).map(({ outline }) => outline);
-  const taken = facet.taken ?? [];
+  const taken = [...(facet.taken ?? []), ...(facet.sheltered ?? [])];
   const slanted = [facet.outline, ...taken, ...drifts].flatMap(slantedEdges);
   const corners = [...taken, ...drifts, facet.outline].flat();
   const within = (values: readonly number[], from: number, to: number): number[] =>
@@ -619,7 +623,9 @@ function cellsOnLine(chart: Chart, [low, high]: Joint['onA']): OnLine[] {
     if (!(along > 0 && along < 1)) continue;
     const y = low[1] + (high[1] - low[1]) * along;
     let row = Math.max(0, cellAt(chart.rows, y) - 1);
-    while (row < chart.rowCount && chart.taken[row * chart.columnCount + column]) row++;
+    // what lies under a dormer's eaves is below the line
+    const isOff = (cell: number): boolean => chart.taken[cell] === 1 || chart.sheltered[cell] === 1;
+    while (row < chart.rowCount && isOff(row * chart.columnCount + column)) row++;
     if (row < chart.rowCount) found.push({ cell: chart.first + row * chart.columnCount + column, along });
   }
   return found.sort((p, q) => p.along - q.along);

@@ -236,5 +236,6 @@ function fromLeftEnd(shape: JoinedFace): JoinedFace {
     outline: shape.outline.map(shift),
     holes: shape.holes.map((hole) => hole.map(shift)),
     edges: shape.edges.map((edge) => ({ ...edge, from: shift(edge.from), to: shift(edge.to) })),
+    sheltered: shape.sheltered.map((outline) => outline.map(shift)),
   };
 }

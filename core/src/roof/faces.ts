@@ -1,5 +1,14 @@
 import { type Outline, type Point, outlineArea, slopeFactor } from './plane.ts';
-import { bounds, clipByLine, cutShapes, distanceToStretch, intersectOutlines, isWithin, subtractOutlines } from './polygon.ts';
+import {
+  bounds,
+  clipByLine,
+  cutShapes,
+  distanceToStretch,
+  intersectOutlines,
+  isWithin,
+  subtractOutlines,
+  tidyOutline,
+} from './polygon.ts';
 
 /**
  * Where a slope stands in plan. The eave's left end (seen from outside) is at `origin`, `x` east and `y` north; the slope faces `facing`
@@ -31,6 +40,8 @@ export type JoinedFace = {
   readonly holes: readonly Outline[];
   readonly plan: Outline;
   readonly edges: readonly FaceEdge[];
+  /** Where a face of another part hangs over it, on its own chart. */
+  readonly sheltered: readonly Outline[];
   /** More than one: the roof splits it, and only the largest is here. */
   readonly parts: number;
 };
@@ -90,7 +101,15 @@ export function joinFaces(faces: readonly Face[]): JoinedFace[] {
         return { from, to: corners[next]!, ...classify(faces, cut, i, [rings[r]![e]!, rings[r]![next]!]) };
       }),
     );
-    return { face, outline: charts[0] ?? [], holes: charts.slice(1), plan: rings[0] ?? [], edges, parts };
+    const chart = ([x, y]: Point): Point => {
+      const [u, v] = fromPlan(face, [x, y]);
+      return [u, v * k];
+    };
+    const sheltered = faces.flatMap((other): Outline[] => {
+      const over = other.part === face.part ? undefined : other.over?.map((point) => toPlan(other, point));
+      return over && rings[0] ? intersectOutlines(rings[0], over).map((part) => tidyOutline(part.map(chart))) : [];
+    });
+    return { face, outline: charts[0] ?? [], holes: charts.slice(1), plan: rings[0] ?? [], edges, sheltered, parts };
   });
 }
 
