@@ -74,6 +74,20 @@ describe('starting', () => {
   });
 });
 
+describe('a file of an older version', () => {
+  const old = () =>
+    JSON.parse(readFileSync(new URL('../../core/fixtures/ringing-house-version-2.ruvet.json', import.meta.url), 'utf8'));
+
+  it('is taken in as it would be saved today: pitches as said, and a flue’s clearance still to be asked', async () => {
+    const { id } = (await api.post('/api/jobs').send(old()).expect(201)).body;
+    const { job } = (await api.get(`/api/jobs/${id}`).expect(200)).body;
+    expect(job.version).toBe(3);
+    expect(job.parts.map(({ pitch }: { pitch: unknown }) => pitch)).toEqual([6, 6, 4].map((rise) => ({ rise, run: 12 })));
+    expect(job.features.find((one: { hot?: boolean }) => one.hot)).toMatchObject({ clearance: null });
+    await api.put(`/api/jobs/${id}`).send({ version: 1, job }).expect(200);
+  });
+});
+
 describe('jobs', () => {
   it('come back byte for byte as they were saved', async () => {
     const added = (await api.post('/api/jobs').send(house())).body;
@@ -156,6 +170,33 @@ describe('bad input is refused as problem details that name the field', () => {
     expect(refused.body.errors).toHaveLength(1);
     expect(refused.body.errors[0].path).toBe(at(path));
     expect(refused.body.detail.length).toBeGreaterThan(20);
+  });
+
+  const refused = async (change: (job: ReturnType<typeof house>) => void) => {
+    const job = house();
+    change(job);
+    const answer = await api.post('/api/jobs').send(job);
+    expect(answer.status).toBe(422);
+    return answer.body.errors.map(({ path, message }: { path: string; message: string }) => `${path}: ${message}`);
+  };
+  const the = (job: ReturnType<typeof house>, kind: string) => job.features.find((one: { kind: string }) => one.kind === kind);
+
+  it('choices that contradict each other, by the field that is to be changed', async () => {
+    expect(await refused((job) => (the(job, 'headwall').cladding = 'boards'))).toEqual([
+      expect.stringMatching(/^features\.\d+\.counter: .*in the masonry: that is let into masonry, and this is not masonry\.$/),
+    ]);
+    expect(
+      await refused((job) => {
+        for (const one of job.features) if (one.kind === 'pipe' && one.hot) one.material = 'plastic';
+      }),
+    ).toEqual([expect.stringMatching(/^features\.\d+\.material: .*a hot flue is metal\.$/)]);
+  });
+
+  it('a pitch that is no pitch, in words for the field', async () => {
+    for (const pitch of [{ rise: 6 }, { rise: 0, run: 12 }, { degrees: 89 }, { rise: 6, run: 0 }, '6/12'])
+      expect(await refused((job) => (job.parts[0].pitch = pitch)), JSON.stringify(pitch)).toEqual(
+        expect.arrayContaining([expect.stringMatching(/^parts\.0\.pitch/)]),
+      );
   });
 
   it('what was there stays when a save is refused', async () => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type Plan, type Job, type Wall, checkJob, newJob, newPart, planJob, spreadSkylights } from '../job/index.ts';
-import { CREWS, type Joint, printWords } from '../assembly/index.ts';
+import { CREWS, type Joint, compareLay, printWords } from '../assembly/index.ts';
 import { demoHouse, demoLibrary, slopeRecord, changed } from '../../fixtures/demo.ts';
 import { VALLEYS, crossed, dormered, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { checkDrainage } from '../drainage/index.ts';
@@ -97,6 +97,22 @@ describe('a wall that begins up the slope', () => {
     expect(aprons(made).map(({ mark, cutLength }) => [mark, toInches(cutLength!)])).toEqual([['SW2F-A1', 80 + 5 + 5]]);
     expect([steps(made, 'SW1'), steps(made, 'SW2')]).toEqual([27, 27]);
     whole(made);
+  });
+
+  it('its membrane in several strips is laid, and listed, upper over lower, also where the strips are short', () => {
+    const made = plan(
+      changed((job) => {
+        job.underlayers.longestStrip = inches(40);
+        const [wall] = slopeRecord(job).walls;
+        Object.assign(wall!, { from: inches(20), foot: 'corner', runsPastEave: false, counter: 'reglet' });
+      }),
+    );
+    const strips = made.pieces.filter(({ role, mark }) => role === 'wallMembrane' && /^SW1-M/.test(mark));
+    expect(strips.length).toBeGreaterThan(5);
+    strips.slice(1).forEach((strip, i) => {
+      expect(strip.liesOn, strip.mark).toContain(strips[i]!.mark);
+      expect(compareLay(strips[i]!.lay, strip.lay), strip.mark).toBeLessThan(0);
+    });
   });
 
   it('at the slope’s very end has only the corner: its front is beside the roof', () => {

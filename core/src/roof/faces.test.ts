@@ -106,6 +106,58 @@ describe('two slopes that meet', () => {
   });
 });
 
+describe('a slope that hangs over another', () => {
+  // a flat-lying main slope 40 ft wide, and one of a dormer 8 ft over the datum whose lowest 2 ft hang free
+  const main: Face = {
+    id: 'main',
+    part: 'main',
+    pitch: 0.25,
+    place: { origin: [0, 0], facing: 180, height: 0 },
+    outline: rectangle(0, 0, feet(40), feet(20)),
+  };
+  const dormer = (over?: Face['over']): Face => ({
+    id: 'dormer',
+    part: 'dormer',
+    pitch: 0.5,
+    place: { origin: [feet(10), feet(6)], facing: 180, height: feet(8) },
+    outline: rectangle(0, 0, feet(10), feet(6)),
+    ...(over ? { over } : {}),
+  });
+  const area = (outlines: readonly (readonly (readonly [number, number])[])[]) =>
+    outlines.reduce((sum, outline) => sum + Math.abs(outlineArea(outline as Parameters<typeof outlineArea>[0])), 0);
+
+  it('takes away only what stands under its walls; what hangs free shelters the covering that goes on under it', () => {
+    const [flush] = joinFaces([main, dormer()]);
+    const [hung] = joinFaces([main, dormer(rectangle(0, 0, feet(10), feet(2)))]);
+    const k = Math.hypot(1, 0.25);
+    const open = ({ outline, holes }: NonNullable<typeof flush>) => area([outline]) - area(holes);
+    expect(flush!.sheltered).toEqual([]);
+    // 10 ft × 6 ft level are gone, of which 10 ft × 2 ft stay under the overhang
+    expect(open(flush!) / feet(1) ** 2).toBeCloseTo((40 * 20 - 60) * k, 2);
+    expect(open(hung!) / feet(1) ** 2).toBeCloseTo((40 * 20 - 40) * k, 2);
+    expect(area(hung!.sheltered) / feet(1) ** 2).toBeCloseTo(20 * k, 2);
+  });
+
+  it('on every pitch: the covering under it and its own walls together are what the whole would have taken', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.1, max: 1, noNaN: true }),
+        fc.double({ min: 0.2, max: 1, noNaN: true }),
+        fc.double({ min: 0.1, max: 5.9, noNaN: true }),
+        (m1, m2, over) => {
+          const under: Face = { ...main, pitch: m1 };
+          const stands: Face = { ...dormer(rectangle(0, 0, feet(10), feet(over))), pitch: m2 };
+          const high: Face = { ...stands, place: { ...stands.place, height: feet(30) } };
+          const [one] = joinFaces([under, high]);
+          const taken = area([one!.outline]) - area(one!.holes) - area(one!.sheltered);
+          expect(taken / feet(1) ** 2).toBeCloseTo((40 * 20 - 60) * Math.hypot(1, m1), 1);
+        },
+      ),
+      cases(60),
+    );
+  });
+});
+
 it('drains into each valley of the Ringing House what was worked by hand: 109.6 ft² and 64.2 ft²', () => {
   const run = feet(15 + 1 / 3);
   const half = feet(11 + 1 / 3);

@@ -53,7 +53,9 @@ export const intersectOutlines = (a: Outline, b: Outline): Outline[] =>
 /** Outlines that touch or overlap made one; the holes they leave are not told. */
 export function unionOutlines(outlines: readonly Outline[]): Outline[] {
   const [first, ...others] = outlines;
-  return first ? clip(ClipperLib.ClipType.ctUnion, first, others).map(({ outline }) => outline) : [];
+  const joined = first ? clip(ClipperLib.ClipType.ctUnion, first, others).map(({ outline }) => outline) : [];
+  // the library leaves some that only touch apart at the first go
+  return joined.length > 1 && joined.length < outlines.length ? unionOutlines(joined) : joined;
 }
 
 /** What is left of an outline once others are cut out of it, with the holes they leave. */

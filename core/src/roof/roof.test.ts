@@ -1,7 +1,19 @@
 import fc from 'fast-check';
-import { expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
+import { cases } from '../../fixtures/seeds.ts';
 import { inches, printFlow, toInches } from '../units/index.ts';
-import { outlineArea, pitchAngle, rectangle, runoff, slopeFactor, slopeLength, slopeToWall, wallToSlope } from './index.ts';
+import {
+  type Outline,
+  outlineArea,
+  pitchAngle,
+  rectangle,
+  runoff,
+  slopeFactor,
+  slopeLength,
+  slopeToWall,
+  unionOutlines,
+  wallToSlope,
+} from './index.ts';
 
 it('gives the handbook figures for 6/12', () => {
   expect((pitchAngle(0.5) * 180) / Math.PI).toBeCloseTo(26.57, 2);
@@ -34,4 +46,41 @@ it('unfolds a wall beside its plane and folds it back', () => {
 
 it('measures an outline counter-clockwise as positive', () => {
   expect(outlineArea(rectangle(0, 0, 10, 20))).toBe(200);
+});
+
+describe('outlines made one', () => {
+  it('whatever they are cut into, what touches along an edge is one outline of the same area, and what is apart stays apart', () => {
+    const side = fc.double({ min: 20, max: 400, noNaN: true });
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(side, side), { minLength: 2, maxLength: 5 }),
+        side,
+        fc.double({ min: 1, max: 50, noNaN: true }),
+        (teeth, thick, gap) => {
+          // a comb: a band with teeth that hang from it, and one more tooth a little below, on its own
+          let x = 0;
+          const hung = teeth.map(([wide, long]) => {
+            const tooth = rectangle(x, -long, x + wide, 0);
+            x += wide + gap;
+            return tooth;
+          });
+          const parts = [...hung, rectangle(0, 0, x / 2, thick), rectangle(x / 2, 0, x, thick)];
+          const lone = rectangle(0, -1000, 50, -900);
+          const areas = (outlines: readonly Outline[]) =>
+            outlines.map((outline) => Math.abs(outlineArea(outline))).sort((a, b) => a - b);
+          const sum = areas(parts).reduce((total, area) => total + area, 0);
+          for (const given of [
+            [...parts, lone],
+            [lone, ...parts.toReversed()],
+          ]) {
+            const made = areas(unionOutlines(given));
+            expect(made).toHaveLength(2);
+            // corners are kept to a tenth of a millimetre
+            expect(made.reduce((total, area) => total + area, 0)).toBeCloseTo(sum + 5000, -3);
+          }
+        },
+      ),
+      cases(200),
+    );
+  });
 });

@@ -2,13 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
-import { VALLEYS, anyCrossed, anyDormered, anyFeatured, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
+import { VALLEYS, anyCrossed, anyDormered, anyFeatured, dormered, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
 import { type Use, bead, band, printWords, usesWords } from '../assembly/index.ts';
 import { type Item, itemsOf } from '../catalog/index.ts';
 import { type Job, type Plan, planJob } from '../job/index.ts';
 import { bounds, outlineArea } from '../roof/index.ts';
-import { inches, toInches } from '../units/index.ts';
+import { inches, onTwelve, toInches } from '../units/index.ts';
 import { packSheets, partsOf } from './index.ts';
 
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
@@ -87,6 +87,27 @@ it('an open valley of 204 in has 18 cleats a side, all of them ordered', () => {
     expect(sides).toEqual([18, 18]);
   }
   expect(ordered(made, 'pellwick-cleat-al')).toMatchObject({ needed: 72, packages: 2 });
+});
+
+it('a lining whose edge runs past a hip has no cleats on that side, and the plan says so', () => {
+  const made = plan(
+    dormered('hip', (dormer, roof, job) => {
+      Object.assign(roof, { pitch: onTwelve(4), width: inches(420) });
+      const measures = { width: 33.9, height: 33.12, centre: 330 };
+      for (const [field, value] of Object.entries(measures)) Object.assign(dormer, { [field]: inches(value) });
+      Object.assign(dormer, { pitch: onTwelve(5.17), from: { kind: 'slope', length: inches(20) } });
+      for (const side of ['left', 'right']) job.valleys[`hip-front+dormer-${side}`] = valleyOf('open');
+    }),
+  );
+  const past = made.findings.filter(({ key }) => key === 'valley.cleats');
+  expect(past.map(({ id }) => id)).toEqual(['V2.hip-front.cleats']);
+  const on = (facet: string) => made.fasteners.filter((one) => one.piece.startsWith('V2-L') && one.facet === facet).length;
+  expect(on('hip-front')).toBe(0);
+  expect(on('dormer-right')).toBeGreaterThan(1);
+  const line = made.steps.find(({ detail, pieces }) => detail === 'V2' && pieces.includes('V2-L1'))!;
+  expect(printWords(line.fasteners!, 'imperial')).toMatch(/^(\d+) cleats, \1 along its edge on Dormer, right slope/);
+  const all = made.fasteners.filter(({ product }) => product.includes('cleat')).length;
+  expect(ordered(made, 'pellwick-cleat-al')!.needed).toBe(all);
 });
 
 describe('pieces larger than what they are cut from', () => {

@@ -304,28 +304,40 @@ function planLining(one: One): Assembly {
   const cleat = itemsOf(catalog, 'cleat').find(({ metal }) => metal === job.metal);
   const count = Math.max(1, stepsToReach(valley.line.trueLength, spacing)) + 1;
   const cement = sealantFor(catalog, 'cement');
-  const fasteners = cleat
-    ? [one.a, one.b].flatMap((context) => {
-        const side = sideOf(valley, context.plane.id);
-        // the edge of the lining meets the eave a little way up the valley: from there to the head, evenly
-        const onSlope = (along: number): boolean => isWithin(context.plane.outline, besidePoint(side, along, half));
-        let first = inches(0.5);
-        while (first < valley.line.trueLength && !onSlope(first)) first += inches(0.5);
-        let last = valley.line.trueLength - inches(0.5);
-        while (last > first && !onSlope(last)) last -= inches(0.5);
-        return Array.from({ length: count }, (_, i): Fastener => {
-          const along = first + ((last - first) * i) / (count - 1);
-          const on = pieces.findLast((_piece, p) => stretches[p]!.stretch.from <= along)!;
-          const at = besidePoint(side, along, half);
-          return { piece: on.mark, facet: context.plane.id, at, product: cleat.id, keptDry: 'sheet seals' };
-        });
-      })
-    : [];
+  const edges = [one.a, one.b].map((context) => {
+    const side = sideOf(valley, context.plane.id);
+    // the edge of the lining meets the eave a little way up the valley: from there to the head, evenly
+    const onSlope = (along: number): boolean => isWithin(context.plane.outline, besidePoint(side, along, half));
+    let first = inches(0.5);
+    while (first < valley.line.trueLength && !onSlope(first)) first += inches(0.5);
+    let last = valley.line.trueLength - inches(0.5);
+    while (last > first && !onSlope(last)) last -= inches(0.5);
+    return { context, side, first, last };
+  });
+  const [held, past] = [edges.filter(({ first, last }) => first < last), edges.filter(({ first, last }) => first >= last)];
+  const fasteners = held.flatMap(({ context, side, first, last }) =>
+    (cleat ? Array.from({ length: count }) : []).map((_, i): Fastener => {
+      const along = first + ((last - first) * i) / (count - 1);
+      const on = pieces.findLast((_piece, p) => stretches[p]!.stretch.from <= along)!;
+      const at = besidePoint(side, along, half);
+      return { piece: on.mark, facet: context.plane.id, at, product: cleat!.id, keptDry: 'sheet seals' };
+    }),
+  );
   const open = (at: number): Words => [cut(2 * at)];
   return {
     ...emptyAssembly,
     pieces,
     fasteners,
+    findings: past.map(({ context }) => ({
+      id: `${valley.id}.${context.plane.id}.cleats`,
+      severity: 'worth a look' as const,
+      sentence: [
+        `${valley.name}: so near the end of ${context.plane.name} that the lining’s edge runs past it, so no cleat holds it on that side.`,
+      ],
+      fix: ['Turn that edge over on to the next slope under its caps, or move the valley away.'],
+      piece: pieces[0]!.mark,
+      key: 'valley.cleats' as const,
+    })),
     steps: [
       {
         lay: layOf(0),
@@ -346,15 +358,18 @@ function planLining(one: One): Assembly {
           ' at the lower end.',
         ],
         pieces: pieces.map(({ mark }) => mark),
-        fasteners: [
-          `${fasteners.length} cleats, ${count} along each edge, at most `,
-          cut(spacing),
-          ' apart; no nail through the metal, it must move',
-        ],
+        fasteners:
+          held.length === 0
+            ? ['No cleats: both its edges run past their slopes']
+            : [
+                `${held.length * count} cleats, ${count} along ${past.length === 0 ? 'each edge' : `its edge on ${held[0]!.context.plane.name}`}, at most `,
+                cut(spacing),
+                ' apart; no nail through the metal, it must move',
+              ],
         // a band under each of its edges
         uses: [
           band(cement, 'asphalt cement', 2 * valley.line.trueLength, inches(3), inches(1 / 8)),
-          ...(cleat ? [] : [piecesOf(undefined, `${job.metal} valley cleat`, 2 * count)]),
+          ...(cleat ? [] : [piecesOf(undefined, `${job.metal} valley cleat`, held.length * count)]),
         ],
         people: 2,
         caution: 'Sharp metal: gloves. Long lengths and wind.',
