@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import type { Locator, Page } from 'playwright-core';
 import { describe } from 'vitest';
 import { count, field, judged, newJob, openJob, saved, scene, shows, type, view } from './scene.ts';
@@ -165,7 +166,45 @@ describe('what has no room is said, and gone when there is room', () => {
   });
 });
 
+describe('a job file brought in', () => {
+  const text = readFileSync(new URL('../core/fixtures/ringing-house-version-2.ruvet.json', import.meta.url), 'utf8');
+  const bring = async (page: Page, body: string): Promise<void> => {
+    // the catalog has come, by which the file is read
+    await shows(() => page.getByRole('button', { name: 'Import a job file' }).isEnabled()).toBe(true);
+    const file = { name: 'house.json', mimeType: 'application/json', buffer: Buffer.from(body) };
+    await page.getByLabel('Job file to import').setInputFiles(file);
+  };
+
+  scene('of an older version is read: pitches as they were said, and the flue’s clearance asked for', async (page) => {
+    await bring(page, text.replace('"name": "Ringing House"', '"name": "An older house"'));
+    await page.locator('.slope-drawing').waitFor();
+    await shows(() => page.getByLabel('Name of the job').inputValue()).toBe('An older house');
+    await field(page, 'Pitch').toBe('6/12');
+    await (await findings(page)).getByText('its clearance to what burns is not told').waitFor();
+    await slope(page, 'Porch');
+    await field(page, 'Pitch').toBe('4/12');
+  });
+
+  scene('whose choices contradict each other is refused by the field, and no job is made of it', async (page) => {
+    const current = readFileSync(new URL('../demo/jobs/ringing-house.ruvet.json', import.meta.url), 'utf8');
+    const job = JSON.parse(current) as { name: string; features: { kind: string; cladding?: string }[] };
+    job.name = 'A house of two minds';
+    for (const one of job.features) if (one.kind === 'headwall') one.cladding = 'boards';
+    await bring(page, JSON.stringify(job));
+    await page.getByRole('alert').getByText('that is let into masonry, and this is not masonry').waitFor();
+    await count(page.getByText('A house of two minds', { exact: true })).toBe(0);
+  });
+});
+
 describe('the whole roof in one order', () => {
+  scene('on paper each line says what it takes and how long to wait, as on the screen', async (page) => {
+    await openJob(page, 'Ringing House');
+    await view(page, 'Print');
+    const paper = (words: string): Locator => page.locator('.paper-line', { hasText: words }).first();
+    await told(paper('Soil pipe: boot')).toMatch(/Takes 5 × Roofing nail 1 in, aluminium; 2 × Gasketed screw/);
+    await told(paper('weeps in head joints')).toMatch(/Takes 6 × Head-joint weep\..*Wait: /s);
+  });
+
   scene('the run sheet downloaded is numbered as the roof is laid', async (page) => {
     await openJob(page, 'Ringing House');
     await view(page, 'Order list');

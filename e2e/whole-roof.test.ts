@@ -136,6 +136,35 @@ describe('a hip roof with a dormer', () => {
   });
 });
 
+describe('a dormer’s eaves', () => {
+  scene('may hang over its walls, and are refused by name where they would come down on to the slope', async (page) => {
+    await newJob(page);
+    await view(page, 'Roof');
+    await page.getByRole('button', { name: 'Gable', exact: true }).click();
+    await page.getByRole('button', { name: 'Remove Slope' }).click();
+    await page.getByRole('button', { name: 'Dormer', exact: true }).click();
+    const overhang = group(page, 'Dormer').getByLabel('Eave overhang, level', { exact: true });
+    await overhang.fill('60');
+    await page.getByText(/Dormer, eave overhang: 5'-0" .*past its walls its eaves come down on to Main gable, front/).waitFor();
+    await overhang.press('Escape');
+    await view(page, 'Details');
+    await detail(page, 'D1');
+    const steps = async (): Promise<number> => Number((await figure(page, 'Steps a side')).split(',')[0]);
+    await shows(steps).toBe(13);
+    await view(page, 'Roof');
+    await overhang.fill('12');
+    await overhang.press('Enter');
+    await saved(page);
+    await view(page, 'Details');
+    await detail(page, 'D1');
+    // the eave comes down 6 in and meets the slope 12 in level, 13.4 in along it, lower: two or three courses fewer
+    await shows(steps).toBeLessThanOrEqual(11);
+    await shows(steps).toBeGreaterThanOrEqual(10);
+    await judged(page);
+    await count(page.getByText(/^(leaks|breaks a rule)$/)).toBe(0);
+  });
+});
+
 describe('the demo house', () => {
   scene('is stepped through slope by slope; a feature is dragged on to a butt line and the plan follows', async (page) => {
     await openHouse(page);

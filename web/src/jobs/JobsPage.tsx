@@ -104,6 +104,7 @@ export function JobsPage() {
             type="file"
             accept=".json,application/json"
             hidden
+            disabled={!library.data}
             aria-label="Job file to import"
             onChange={(event) => {
               const file = event.currentTarget.files?.[0];
