@@ -7,6 +7,8 @@ export default defineConfig({
   test: {
     include: ['core/src/**/*.test.ts', 'server/src/**/*.test.ts', 'web/src/**/*.test.ts'],
     setupFiles: ['core/fixtures/seeds.ts'],
+    // on two processors one would otherwise be left idle
+    maxWorkers: 2,
     testTimeout: 240_000,
     hookTimeout: 60_000,
   },

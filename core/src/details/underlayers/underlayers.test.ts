@@ -35,7 +35,7 @@ describe('edge metal on every roof', () => {
           expect(high - places.at(-1)!, mark).toBeLessThan(inches(5));
         }
       }),
-      { ...cases(12), endOnFailure: true },
+      { ...cases(5), endOnFailure: true },
     );
   });
 });
@@ -51,7 +51,7 @@ describe('sheets on every roof', () => {
           expect(extent, mark).toBeLessThanOrEqual(cutLength! + 0.5);
         }
       }),
-      { ...cases(12), endOnFailure: true },
+      { ...cases(5), endOnFailure: true },
     );
   });
 
@@ -68,7 +68,7 @@ describe('sheets on every roof', () => {
           }
         }
       }),
-      { ...cases(15), endOnFailure: true },
+      { ...cases(6), endOnFailure: true },
     ); // prettier-ignore
   });
 });
@@ -89,7 +89,7 @@ describe('valley sheets and linings', () => {
             expect(toInches(total), id).toBeGreaterThanOrEqual(toInches(line.trueLength) + 9 + (own.length - 1) * lap - 0.01);
           }
       }),
-      { ...cases(12), endOnFailure: true },
+      { ...cases(5), endOnFailure: true },
     ); // prettier-ignore
   });
 
