@@ -47,8 +47,11 @@ export function tidyOutline(corners: readonly Point[]): Outline {
 }
 
 /** What of an outline lies within another one. */
-export const intersectOutlines = (a: Outline, b: Outline): Outline[] =>
-  clip(ClipperLib.ClipType.ctIntersection, a, [b]).map(({ outline }) => outline);
+export function intersectOutlines(a: Outline, b: Outline): Outline[] {
+  const [one, other] = [bounds(a), bounds(b)];
+  if (one.x1 < other.x0 || other.x1 < one.x0 || one.y1 < other.y0 || other.y1 < one.y0) return [];
+  return clip(ClipperLib.ClipType.ctIntersection, a, [b]).map(({ outline }) => outline);
+}
 
 /** Outlines that touch or overlap made one; the holes they leave are not told. */
 export function unionOutlines(outlines: readonly Outline[]): Outline[] {

@@ -16,18 +16,19 @@ export function mergeSpans(spans: readonly Span[], near = 0): Span[] {
 
 /** What is left of spans in order once others are taken out. */
 export function subtractSpans(spans: readonly Span[], taken: readonly Span[]): Span[] {
-  let left: Span[] = [...spans];
-  for (const [from, to] of taken) {
-    if (left.every((span) => span[0] >= to || span[1] <= from)) continue;
-    left = left.flatMap(([a, b]): Span[] => {
-      const parts: Span[] = [
-        [a, Math.min(b, from)],
-        [Math.max(a, to), b],
-      ];
-      return parts.filter(([low, high]) => high > low);
-    });
-  }
-  return left;
+  const off = mergeSpans(taken);
+  return spans.flatMap(([a, b]): Span[] => {
+    const left: Span[] = [];
+    let from = a;
+    for (const [low, high] of off) {
+      if (high <= from) continue;
+      if (low >= b) break;
+      if (low > from) left.push([from, low]);
+      from = high;
+    }
+    if (from < b) left.push([from, b]);
+    return left;
+  });
 }
 
 /** The part of spans in order between two places. */

@@ -335,7 +335,7 @@ function nailCourse(
     for (let i = 1; i < edges.length; i++)
       for (const piece of piecesIn(own, edges[i - 1]!, edges[i]!)) {
         const { x0, x1 } = bounds(piece);
-        const share = Math.min(perShingle, Math.max(least, Math.ceil((perShingle * (x1 - x0)) / shingle.width - 1e-6)));
+        const share = Math.min(perShingle, Math.max(least, stepsToReach(x1 - x0, shingle.width / perShingle)));
         const spots = nailPiece(ground, piece, share, least);
         for (const { at, inHeadlap } of spots) drive(context.facet, at, inHeadlap);
         if (isUnderCaps(context, piece)) continue;

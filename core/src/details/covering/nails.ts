@@ -77,11 +77,11 @@ function bandsAt(context: PlaneContext, y: number): Span[] {
   ];
 }
 
-/** Where a nail would go through metal, or into a valley. */
-function metalAt(context: PlaneContext, n: number, y: number): Span[] {
+/** Where a nail would go through metal, `metal` of it, or into a valley. */
+function metalAt(context: PlaneContext, metal: readonly Outline[], n: number, y: number): Span[] {
   const clear = leastOf(context.rules, 'fieldNails.fromWall');
   return [
-    ...context.metal.flatMap((outline) => spansAcross(outline, y)),
+    ...metal.flatMap((outline) => spansAcross(outline, y)),
     ...context.valleys.flatMap(({ low, high, clearLow, clearHigh, noNail }): Span[] => {
       const near = spanNear(low, high, Math.max(noNail, Math.max(clearLow, clearHigh) + NAIL_FROM_EDGE), y);
       return near ? [near] : [];
@@ -133,6 +133,10 @@ export function nailGround(
   const levels = [line, ...Array.from({ length: count }, (_, i) => top - i * LEVEL_STEP)].sort(
     (a, b) => Math.abs(a - line) - Math.abs(b - line),
   );
+  const metal = context.metal.filter((outline) => {
+    const { y0, y1 } = bounds(outline);
+    return y0 <= top && y1 >= butt;
+  });
   const ground = (y: number): Span[] => {
     const stuff = mergeSpans(
       outlines.flatMap((outline) => spansAcross(outline, y)),
@@ -140,7 +144,7 @@ export function nailGround(
     ).map(([a, b]): Span => [a + Math.min(END_NAIL, (b - a) / 4), b - Math.min(END_NAIL, (b - a) / 4)]);
     const bare = bareAt(context, n, y);
     const under = bare.covered ? subtractSpans(stuff, bare.aprons) : bare.aprons.flatMap(([a, b]) => clipSpans(stuff, a, b));
-    return subtractSpans(under, metalAt(context, n, y));
+    return subtractSpans(under, metalAt(context, metal, n, y));
   };
   const memo = (find: (y: number) => readonly Span[]): ((y: number) => readonly Span[]) => {
     const known = new Map<number, readonly Span[]>();
@@ -167,29 +171,43 @@ const ROOM = 2 * NAILS_APART;
 /** Has a piece between two joints room for two nails, on the line or else at another height? */
 export function hasRoom({ line, free, anywhere }: NailGround, from: number, to: number): boolean {
   const inset = Math.min(END_NAIL, (to - from) / 4);
+  const [low, high] = [from + inset, to - inset];
   const room = (spans: readonly Span[]): boolean => {
-    const own = clipSpans(spans, from + inset, to - inset);
-    return own.length > 0 && own.at(-1)![1] - own[0]![0] >= ROOM;
+    const own = spans.filter(([a, b]) => b > low && a < high);
+    return own.length > 0 && Math.min(own.at(-1)![1], high) - Math.max(own[0]![0], low) >= ROOM;
   };
   return room(free(line)) || room(anywhere());
 }
 
+/** What of an outline lies between two places along the eave, where only level edges run there and none ends: a plain rectangle. */
+function plainBetween(outline: Outline, from: number, to: number): Outline | undefined {
+  const { x0, x1 } = bounds(outline);
+  const [low, high] = [Math.max(x0, from), Math.min(x1, to)];
+  const levels: number[] = [];
+  for (const [i, [ax, ay]] of outline.entries()) {
+    const [bx, by] = outline[(i + 1) % outline.length]!;
+    const [left, right] = [Math.min(ax, bx), Math.max(ax, bx)];
+    if (right <= low || left >= high) continue;
+    if (ay !== by || left > low || right < high) return undefined;
+    levels.push(ay);
+  }
+  return levels.length === 2 ? rectangle(low, Math.min(...levels), high, Math.max(...levels)) : undefined;
+}
+
 /** The separate pieces of covering in one shingle's width: what stands in the course may part it. */
 export function piecesIn(outlines: readonly Outline[], from: number, to: number): Outline[] {
-  const [only] = outlines;
-  if (outlines.length === 1 && only!.length === 4) {
-    const { x0, x1, y0, y1 } = bounds(only!);
-    if (only!.every(([x, y]) => (x === x0 || x === x1) && (y === y0 || y === y1)))
-      return Math.min(x1, to) - Math.max(x0, from) > LINE_TOLERANCE
-        ? [rectangle(Math.max(x0, from), y0, Math.min(x1, to), y1)]
-        : [];
-  }
-  const cuts = outlines.flatMap((outline) => {
-    const { x0, x1, y0, y1 } = bounds(outline);
-    if (x1 <= from || x0 >= to) return [];
-    return intersectOutlines(outline, rectangle(from, y0 - 1, to, y1 + 1));
+  const here = outlines.filter((outline) => {
+    const { x0, x1 } = bounds(outline);
+    return Math.min(x1, to) - Math.max(x0, from) > LINE_TOLERANCE;
   });
-  return unionOutlines(cuts);
+  const plain = here.length === 1 ? plainBetween(here[0]!, from, to) : undefined;
+  if (plain) return [plain];
+  return unionOutlines(
+    here.flatMap((outline) => {
+      const { y0, y1 } = bounds(outline);
+      return intersectOutlines(outline, rectangle(from, y0 - 1, to, y1 + 1));
+    }),
+  );
 }
 
 const nearestIn = (spans: readonly Span[], x: number): number | undefined => {
@@ -219,22 +237,26 @@ export function nailPiece(
   const { x0, x1 } = bounds(piece);
   const inset = Math.min(END_NAIL, (x1 - x0) / 4);
   const spots: NailSpot[] = [];
+  const rows = new Map<number, readonly Span[]>();
+  // with covering above it too, as far as a nail keeps from an upper edge
+  const rowAt = (y: number): readonly Span[] => {
+    const row = rows.get(y) ?? spansAcross(piece, y).flatMap(([a, b]) => clipSpans(spansAcross(piece, y + FROM_TOP - LINE_TOLERANCE), a, b)); // prettier-ignore
+    rows.set(y, row);
+    return row;
+  };
   const choose = (x: number, where: (y: number) => readonly Span[], inHeadlap: boolean): void => {
     let best: Point | undefined;
     let cost = Number.POSITIVE_INFINITY;
     for (const y of ground.levels) {
       const aside = UP_OR_ASIDE * Math.abs(y - ground.line);
       if (aside >= cost) break;
-      // with covering above it too, as far as a nail keeps from an upper edge
-      const over = spansAcross(piece, y + FROM_TOP - LINE_TOLERANCE);
-      const own = spansAcross(piece, y).flatMap(([a, b]) => clipSpans(over, a, b));
       const taken = [...driven, ...spots.map(({ at }) => at)].flatMap(([px, py]): Span[] => {
         const off = Math.abs(py - y);
         const half = off < NAILS_APART ? Math.sqrt(NAILS_APART ** 2 - off ** 2) : 0;
         return half > 0 ? [[px - half, px + half]] : [];
       });
       const spans = subtractSpans(
-        own.flatMap(([a, b]) => clipSpans(where(y), Math.max(a, x0 + inset), Math.min(b, x1 - inset))),
+        rowAt(y).flatMap(([a, b]) => clipSpans(where(y), Math.max(a, x0 + inset), Math.min(b, x1 - inset))),
         taken,
       );
       const at = nearestIn(spans, x);
@@ -257,9 +279,9 @@ export function nailPiece(
 export function mayTakeNail(context: PlaneContext, [x, y]: Point): boolean {
   const within = ([a, b]: Span): boolean => x > a && x < b;
   return (
-    !context.metal.some((outline) => isWithin(outline, [x, y])) &&
+    context.valleys.every((valley) => fromValleyLine(valley, [x, y]) >= valley.noNail) &&
     !bandsAt(context, y).some(within) &&
-    context.valleys.every((valley) => fromValleyLine(valley, [x, y]) >= valley.noNail)
+    !context.metal.some((outline) => isWithin(outline, [x, y]))
   );
 }
 
