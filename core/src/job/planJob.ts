@@ -35,7 +35,7 @@ import { type Valley, type ValleySummary, findValleys, planValleys, summariseVal
 import { pitchAngle, slopeFactor } from '../roof/index.ts';
 import { type Requirement, type Requirements, leastOf, mostOf, resolveRules } from '../rules/index.ts';
 import { type RunGroup, runSheetOf, writeRunSheet } from '../sequence/index.ts';
-import { type OrderLine, listOrder } from '../takeoff/index.ts';
+import { type OrderLine, STRIP_LAP, listOrder, stripsAcross } from '../takeoff/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
 import { type Library, sourcesOf } from './library.ts';
 import { type Plane, planesOf } from './planes.ts';
@@ -146,7 +146,7 @@ function lackingFindings(steps: readonly Step[]): Finding[] {
   }));
 }
 
-/** Strips wider than the roll they are cut from: laid in two, which the order counts. */
+/** Strips wider than the roll they are cut from: laid side by side in several, which the order counts. */
 function tooWideFindings(pieces: readonly Piece[], catalog: Catalog): Finding[] {
   const widths = new Map(itemsOf(catalog, 'iceBarrier').map(({ id, width, name }) => [id, { width, name }]));
   return pieces.flatMap(({ mark, role, product, sheetWidth }): Finding[] => {
@@ -163,7 +163,11 @@ function tooWideFindings(pieces: readonly Piece[], catalog: Catalog): Finding[] 
           { mm: roll.width, inchesOnly: true },
           ' wide.',
         ],
-        fix: ['Lay it in two strips, upper over lower, side lap 3 in; the order has both.'],
+        fix: [
+          `Lay it in ${stripsAcross(sheetWidth, roll.width)} strips, upper over lower, side laps `,
+          { mm: STRIP_LAP, inchesOnly: true },
+          '; the order has them all.',
+        ],
         piece: mark,
         key: 'iceBarrier.sideLap',
       },

@@ -146,12 +146,15 @@ function stripsFromRolls(pieces: readonly Piece[], rollWidth: number): number[] 
     .sort((a, b) => b - a);
   const full = pieces
     .filter((piece) => !isHalfWide(piece, rollWidth))
-    .flatMap((piece) => Array.from({ length: piecesForRun(piece.sheetWidth ?? 0, rollWidth, SIDE_LAP) }, () => length(piece)));
+    .flatMap((piece) => Array.from({ length: stripsAcross(piece.sheetWidth ?? 0, rollWidth) }, () => length(piece)));
   return [...full, ...half.filter((_, i) => i % 2 === 0)];
 }
 
-/** Strips side by side lap by this much. */
-const SIDE_LAP = inches(3);
+/** Strips side by side lap by this much (trade practice). */
+export const STRIP_LAP = inches(3);
+
+/** How many strips of a roll it takes, lapped, to make one so wide. */
+export const stripsAcross = (width: number, rollWidth: number): number => piecesForRun(width, rollWidth, STRIP_LAP);
 
 /** A run without laps in stock lengths. */
 const cutsOf = (run: number, stock: number): number[] => [

@@ -5,13 +5,12 @@ import {
   STAGE,
   type Step,
   type Use,
-  band,
   cut,
   emptyAssembly,
   mm,
   piecesOf,
 } from '../../assembly/index.ts';
-import { type ItemOf, chooseNail, itemById, sealantFor } from '../../catalog/index.ts';
+import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
 import { buttLine, chalkLine } from '../../covering/index.ts';
 import {
   type Outline,
@@ -26,6 +25,7 @@ import {
 } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
+import { cementBand } from '../cement.ts';
 import { type PlaneContext, type ValleySide, fromValley, onLine, onPlane } from '../context.ts';
 import { type Unheld, unheldFindings } from './held.ts';
 import { type Bond, layJoints } from './joints.ts';
@@ -357,14 +357,11 @@ function nailCourse(
   return { fasteners, unheld };
 }
 
-/** What is cut along a valley is bedded in a band of cement: 3 in wide, 1/8 in thick. */
-const BAND = { width: inches(3), thickness: inches(1 / 8) };
-
 /** The cement under one course's cut edge along a valley. */
 function bedding({ catalog, layout }: PlaneContext, { role, low, high }: ValleySide): Use[] {
   if (role !== 'cut' && role !== 'open') return [];
   const along = (layout.exposure * Math.hypot(high[0] - low[0], high[1] - low[1])) / (high[1] - low[1]);
-  return [band(sealantFor(catalog, 'cement'), 'asphalt cement', along, BAND.width, BAND.thickness)];
+  return [cementBand(catalog, along)];
 }
 
 const valleyWords = (id: string, role: PlaneContext['valleys'][number]['role']): string[] => {

@@ -24,67 +24,54 @@ export type Leg = {
   readonly place: BootPlace | undefined;
 };
 
-export function legsOf(context: BaseContext): Leg[] {
-  return context.features.flatMap((feature): Leg[] => {
+/** A leg as the job tells it, before a base is chosen for it; `chosen`: the base the crew named. */
+type Told = Omit<Leg, 'half' | 'boot' | 'chosen' | 'place'> & { readonly chosen: string | null };
+
+export const legsOf = (context: BaseContext): Leg[] => toldIn(context).map((told) => withBase(context, told));
+
+const toldIn = (context: BaseContext): Told[] =>
+  context.features.flatMap((feature): Told[] => {
     if (feature.kind === 'pipe') {
-      const { x, y } = featurePoint(feature, context.plane, 0);
+      const { id, name, diameter, hot, clearance, boot } = feature;
       return [
-        leg(
-          context,
-          feature.id,
-          feature.id,
-          feature.name,
-          x,
-          y,
-          feature.diameter,
-          feature.hot,
-          false,
-          feature.boot,
-          feature.hot ? (feature.clearance ?? undefined) : 0,
-        ),
+        {
+          id,
+          feature: id,
+          name,
+          ...featurePoint(feature, context.plane, 0),
+          diameter,
+          hot,
+          clearance: hot ? (clearance ?? undefined) : 0,
+          standoff: false,
+          chosen: boot,
+        },
       ];
     }
     if (feature.kind !== 'standoffs') return [];
     const { x, y } = featurePoint(feature, context.plane, (feature.columns - 1) * feature.spacingAcross);
     return Array.from({ length: feature.rows * feature.columns }, (_, i) => {
       const [row, column] = [Math.floor(i / feature.columns), i % feature.columns];
-      const name = `${feature.name}, row ${row + 1} leg ${column + 1}`;
-      return leg(context, `${feature.id}-${row + 1}.${column + 1}`, feature.id, name, x + column * feature.spacingAcross, y + row * feature.spacingUp, feature.diameter, false, true, null, 0); // prettier-ignore
+      return {
+        id: `${feature.id}-${row + 1}.${column + 1}`,
+        feature: feature.id,
+        name: `${feature.name}, row ${row + 1} leg ${column + 1}`,
+        x: x + column * feature.spacingAcross,
+        y: y + row * feature.spacingUp,
+        diameter: feature.diameter,
+        hot: false,
+        clearance: 0,
+        standoff: true,
+        chosen: null,
+      };
     });
   });
-}
 
-function leg(
-  context: BaseContext,
-  id: string,
-  feature: string,
-  name: string,
-  x: number,
-  y: number,
-  diameter: number,
-  hot: boolean,
-  standoff: boolean,
-  chosen: string | null,
-  clearance: number | undefined,
-): Leg {
+function withBase(context: BaseContext, { chosen, ...told }: Told): Leg {
+  const { diameter, hot, standoff, clearance, y } = told;
   const half = (diameter / 2 + (clearance ?? 0)) * slopeFactor(context.plane.pitch);
   const place = (boot: ItemOf<'boot'>): BootPlace => placeBoot(context.layout, boot, y, half, bootNeeds(context, hot));
   const boot = chosen === null ? chooseBoot(context, diameter, hot, standoff, place) : findItem(context.catalog, 'boot', chosen);
-  return {
-    id,
-    feature,
-    name,
-    x,
-    y,
-    diameter,
-    hot,
-    clearance,
-    standoff,
-    half,
-    boot,
-    chosen: chosen !== null,
-    place: boot && place(boot),
-  };
+  return { ...told, half, boot, chosen: chosen !== null, place: boot && place(boot) };
 }
 
 /** What the rules ask of a boot. */

@@ -247,7 +247,7 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
         },
       ],
       // a frame's upper strip comes after its lower one, and before what goes over both
-      lay: wall.partOf ? wrapLay(context, wall.from, 1 + i / 1000, wall.x) : [STAGE.wallMembrane, context.order, 0, wall.x, y0],
+      lay: wall.partOf ? wrapLay(context, wall.from, 1, wall.x + i / 1000) : [STAGE.wallMembrane, context.order, 0, wall.x, y0],
       liesOn: i === 0 ? ['IB1-1'] : [`${wall.id}-M${i}`],
       cutLength: stretch.to - stretch.from,
       sheetWidth: width,

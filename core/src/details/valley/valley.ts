@@ -13,14 +13,13 @@ import {
   type Table,
   type Words,
   assemble,
-  band,
   cut,
   emptyAssembly,
   flow,
   mm,
   piecesOf,
 } from '../../assembly/index.ts';
-import { type Catalog, chooseLengthMetal, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
+import { type Catalog, chooseLengthMetal, itemById, itemsOf } from '../../catalog/index.ts';
 import { buttLine, chalkLine } from '../../covering/index.ts';
 import type { Job } from '../../job/schema.ts';
 import {
@@ -36,6 +35,7 @@ import {
 import { type Requirements, type RuleKey, isRequired, leastOf, mostOf, strictestOf } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
 import { inches, isFlatter, stepsToReach } from '../../units/index.ts';
+import { cementBand } from '../cement.ts';
 import { type PlaneContext, type ValleySide, besideValley, onPlane, wrapLay } from '../context.ts';
 import { courseMark } from '../covering/index.ts';
 import type { Valley } from './find.ts';
@@ -303,7 +303,6 @@ function planLining(one: One): Assembly {
   const spacing = mostOf(rules, 'valley.cleats');
   const cleat = itemsOf(catalog, 'cleat').find(({ metal }) => metal === job.metal);
   const count = Math.max(1, stepsToReach(valley.line.trueLength, spacing)) + 1;
-  const cement = sealantFor(catalog, 'cement');
   const edges = [one.a, one.b].map((context) => {
     const side = sideOf(valley, context.plane.id);
     // the edge of the lining meets the eave a little way up the valley: from there to the head, evenly
@@ -368,7 +367,7 @@ function planLining(one: One): Assembly {
               ],
         // a band under each of its edges
         uses: [
-          band(cement, 'asphalt cement', 2 * valley.line.trueLength, inches(3), inches(1 / 8)),
+          cementBand(catalog, 2 * valley.line.trueLength),
           ...(cleat ? [] : [piecesOf(undefined, `${job.metal} valley cleat`, held.length * count)]),
         ],
         people: 2,
