@@ -90,3 +90,11 @@ export const mm = (value: number): { mm: number } => ({ mm: value });
 
 /** A figure in a sentence that stays in inches (strips, pieces, laps). */
 export const cut = (value: number): { mm: number; inchesOnly: true } => ({ mm: value, inchesOnly: true });
+
+/** The upright facets, by id. */
+export const wallFacets = ({ facets }: Pick<Assembly, 'facets'>): ReadonlySet<string> =>
+  new Set(facets.flatMap(({ id, kind }) => (kind === 'wall' ? [id] : [])));
+
+/** The slope a facet is, or stands on. */
+export const slopeOf = ({ facets }: Pick<Assembly, 'facets'>, facet: string): string =>
+  facets.find(({ id }) => id === facet)?.on ?? facet;

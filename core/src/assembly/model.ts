@@ -1,10 +1,14 @@
 import type { RuleKey } from '../rules/index.ts';
 import type { Outline, Point } from '../roof/index.ts';
+import type { Role } from './roles.ts';
 
 /** One flat surface with its own chart (millimetres) and fall line. */
 export type Facet = {
   readonly id: string;
   readonly kind: 'roof' | 'wall';
+  /** A wall: the slope it stands on, and the detail it belongs to. */
+  readonly on?: string;
+  readonly detail?: string;
   readonly name: string;
   readonly outline: Outline;
   /** Direction in which water runs on this chart, unit vector. */
@@ -46,42 +50,6 @@ export type Cover = {
   readonly holds: readonly EdgeHold[];
   readonly lay?: LayKey;
 };
-
-export const ROLES = {
-  gutterApron: 'gutter apron',
-  dripEdge: 'drip edge',
-  iceBarrier: 'ice barrier',
-  wallMembrane: 'wall membrane',
-  edgeSeal: 'edge-sealing strip',
-  underlayment: 'underlayment',
-  rakeMetal: 'rake metal',
-  starter: 'starter',
-  course: 'course',
-  kickOut: 'kick-out',
-  apronEnd: 'apron end',
-  apron: 'apron',
-  cornerPan: 'inside-corner pan',
-  capStrip: 'cap strip',
-  step: 'step flashing',
-  pan: 'back pan',
-  cricket: 'cricket',
-  valleySheet: 'valley sheet',
-  valleyLining: 'valley lining',
-  valleyEdge: 'long edge shingles',
-  boot: 'boot',
-  collar: 'membrane collar',
-  sill: 'sill flashing',
-  head: 'head flashing',
-  frameTape: 'frame tape',
-  frame: 'frame',
-  throughWall: 'through-wall flashing',
-  ledge: 'ledge metal',
-  ridgeCap: 'ridge cap',
-  topSeal: 'strip over the steps',
-  counter: 'counterflashing',
-  cladding: 'cladding',
-} as const;
-export type Role = keyof typeof ROLES;
 
 /** A bend on a flat pattern: `up` folds towards the reader. Angle in degrees between the legs' planes as they were flat. */
 export type Bend = { readonly from: Point; readonly to: Point; readonly direction: 'up' | 'down'; readonly degrees: number };

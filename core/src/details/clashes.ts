@@ -1,13 +1,8 @@
-import { type Assembly, type Finding, ROLES, type Role, cut } from '../assembly/index.ts';
+import { type Assembly, type Finding, ROLES, type Role, cut, isSheddingMetal } from '../assembly/index.ts';
 import { type Outline, bounds, intersectOutlines, rectangle, subtractOutlines } from '../roof/index.ts';
 import { inches } from '../units/index.ts';
 import type { PlaneContext } from './context.ts';
 import { footprint } from './standing.ts';
-
-/** Metal that a thing on the roof brings with it. */
-const METAL: ReadonlySet<Role> = new Set([
-  'apron', 'apronEnd', 'cornerPan', 'step', 'pan', 'cricket', 'boot', 'sill', 'head', 'valleyLining',
-]); // prettier-ignore
 
 /** Less than this is what a pair of snips takes off. */
 const SNIP = inches(1 / 4);
@@ -53,7 +48,7 @@ function thingsOn(context: PlaneContext, { pieces }: Assembly): Thing[] {
     ...fronts.map(({ id }) => [id, id.replace(/F$/, '')] as const),
   ]);
   for (const { mark, role, detail, covers } of pieces) {
-    if (!METAL.has(role)) continue;
+    if (!isSheddingMetal(role)) continue;
     const own = covers.filter((cover) => cover.facet === facet);
     if (own.length === 0) continue;
     const leg = role === 'boot' ? mark.replace(/-B$/, '') : detail;
@@ -97,7 +92,7 @@ function between(context: PlaneContext, a: Thing, b: Thing): Finding[] {
           {
             id: `${one.id}.into.${other.id}`,
             severity: 'leaks',
-            sentence: [`${one.name}: its ${ROLES[role]} ${mark} runs into ${other.name}, `, cut(into.across), ' × ', cut(into.up), ' of it: there it cannot lie.'],
+            sentence: [`${one.name}: its ${ROLES[role].name} ${mark} runs into ${other.name}, `, cut(into.across), ' × ', cut(into.up), ' of it: there it cannot lie.'],
             fix: ['Move one of them, or make one flashing for both.'],
             piece: mark,
           },
@@ -115,7 +110,7 @@ function between(context: PlaneContext, a: Thing, b: Thing): Finding[] {
       id: `${a.id}.over.${b.id}`,
       severity: 'breaks a rule',
       sentence: [
-        `${a.name} and ${b.name} stand so near that their flashings overlap: ${ROLES[worst.role]} ${worst.mark} and ${ROLES[worst.with.role]} ${worst.with.mark} by `,
+        `${a.name} and ${b.name} stand so near that their flashings overlap: ${ROLES[worst.role].name} ${worst.mark} and ${ROLES[worst.with.role].name} ${worst.with.mark} by `,
         cut(worst.across),
         ' × ',
         cut(worst.up),
@@ -164,7 +159,7 @@ function offSlope({ plane, layout, valleys, walls, fronts, frames }: PlaneContex
         id: `${thing.id}.past`,
         severity: 'breaks a rule',
         sentence: [
-          `${thing.name}: its ${ROLES[role]} ${mark} runs `,
+          `${thing.name}: its ${ROLES[role].name} ${mark} runs `,
           cut(by),
           ` past ${where}: there is no roof there to carry it.`,
         ],

@@ -218,7 +218,7 @@ const WHY: Record<Cause, string> = {
 function sentenceOf(sheet: Sheet, leak: Leak, piece: string, onto: string, at: Place): Words {
   const up = upSlope(at);
   const named = piece || onto;
-  const role = sheet.pieces[leak.layer]?.mark ? `${ROLES[sheet.pieces[leak.layer]!.role]} ` : '';
+  const role = sheet.pieces[leak.layer]?.mark ? `${ROLES[sheet.pieces[leak.layer]!.role].name} ` : '';
   const what: Words = [
     `${WHY[leak.cause]} ${named === 'deck' || named === 'wall' ? `the bare ${named}` : `${role}${named}`}, `,
     mm(Math.max(0, up)),

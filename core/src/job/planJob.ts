@@ -157,7 +157,7 @@ function tooWideFindings(pieces: readonly Piece[], catalog: Catalog): Finding[] 
         id: `${mark}.width`,
         severity: 'worth a look',
         sentence: [
-          `${ROLES[role]} ${mark} is `,
+          `${ROLES[role].name} ${mark} is `,
           { mm: sheetWidth, inchesOnly: true },
           ` wide, and ${roll.name} comes `,
           { mm: roll.width, inchesOnly: true },

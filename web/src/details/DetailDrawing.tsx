@@ -1,4 +1,4 @@
-import type { DetailSheet } from '@ruvet/core';
+import { type DetailSheet, ROLES } from '@ruvet/core';
 import { useMemo } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { developPlane } from '../slope/develop.ts';
@@ -20,7 +20,7 @@ export function DetailDrawing({ sheet }: { sheet: DetailSheet }) {
   const scale = size ? Math.min(size.width / (x1 - x0), size.height / (y1 - y0)) : 0;
   const [left, top] = size ? [x0 - (size.width / scale - (x1 - x0)) / 2, y1 + (size.height / scale - (y1 - y0)) / 2] : [0, 0];
   const marks = plan.pieces.filter(
-    ({ detail, role, covers }) => detail === sheet.detail && LETTERED.has(role) && covers[0]?.facet === sheet.plane,
+    ({ detail, role, covers }) => detail === sheet.detail && ROLES[role].lettered === 'slope' && covers[0]?.facet === sheet.plane,
   );
   return (
     <div className="detail-drawing" ref={frame}>
@@ -95,15 +95,3 @@ function acrossValley(bench: Workbench, { detail, family, plane }: DetailSheet, 
     bench: { ...bench, plane: plan.planes.find(({ id }) => id === other)!, roof, lineOf },
   };
 }
-
-const LETTERED: ReadonlySet<string> = new Set([
-  'apron',
-  'cornerPan',
-  'pan',
-  'cricket',
-  'boot',
-  'sill',
-  'head',
-  'valleyLining',
-  'valleyEdge',
-]);

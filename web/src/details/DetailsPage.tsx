@@ -59,7 +59,7 @@ function Detail({ sheet }: { sheet: DetailSheet }) {
   const { id } = useParams();
   const pieces = plan.pieces.filter(({ detail }) => detail === sheet.detail);
   const patterns = pieces.filter(({ flat, role }) => flat && role !== 'step');
-  const faces = plan.facets.filter(({ id: facet }) => facet.startsWith(`${sheet.plane}/${sheet.detail}`));
+  const faces = plan.facets.filter(({ on, detail }) => on === sheet.plane && detail === sheet.detail);
   // the metal that sheds there, or failing that anything of it on the slope
   const onSlope = pieces.filter(({ covers }) => covers[0]?.facet === sheet.plane);
   const first = onSlope.find(({ flat, role }) => flat && role !== 'step') ?? onSlope[0];
@@ -122,7 +122,7 @@ function Detail({ sheet }: { sheet: DetailSheet }) {
                     <button type="button" className="mark" onClick={() => choose(piece.mark)}>
                       {piece.mark}
                     </button>{' '}
-                    {ROLES[piece.role]}
+                    {ROLES[piece.role].name}
                     {piece.halves && ', twice, once turned over'}
                     <FlatPatternDrawing flat={piece.flat!} />
                   </li>

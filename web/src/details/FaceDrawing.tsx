@@ -1,4 +1,4 @@
-import { type Facet, byLay } from '@ruvet/core';
+import { type Facet, ROLES, byLay } from '@ruvet/core';
 import { useWorkbench } from '../editor/context.ts';
 import { pathOf } from '../slope/develop.ts';
 
@@ -8,7 +8,6 @@ const WIDE = 640;
 /** Of a long sidewall the foot is shown, and of every wall its lowest part. */
 const LONGEST = 96 * 25.4;
 const SHOWN = 22 * 25.4;
-const LETTERED: ReadonlySet<string> = new Set(['counter', 'throughWall', 'ledge', 'frameTape', 'capStrip']);
 
 type Span = { x0: number; x1: number; low: number; high: number };
 
@@ -52,7 +51,7 @@ export function FaceDrawing({ facet }: { facet: Facet }) {
             </path>
           ))}
           {covers
-            .filter(({ piece }) => LETTERED.has(piece.role))
+            .filter(({ piece }) => ROLES[piece.role].lettered === 'wall')
             .map(({ piece, cover }, i) => {
               const drawn = cover.outline.map(at);
               const xs = drawn.map(([x]) => x);

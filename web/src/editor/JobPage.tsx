@@ -11,6 +11,7 @@ import {
   dryInMarks,
   planesOf,
   readJob,
+  slopeOf,
 } from '@ruvet/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -197,7 +198,8 @@ function PlannedJob({ id: jobId, editor, library, planning, plan, slopes }: Plan
       }
       const found = finding.piece === undefined ? undefined : pieces.get(finding.piece);
       if (found) {
-        const own = plan.planes.find(({ id }) => found.covers.some(({ facet }) => facet.split('/')[0] === id)) ?? plane;
+        const slopes = new Set(found.covers.map(({ facet }) => slopeOf(plan, facet)));
+        const own = plan.planes.find(({ id }) => slopes.has(id)) ?? plane;
         if (own.id !== plane.id) setPlane(own.id);
         choose(found.mark);
         setMarker(own.id === plane.id ? (lineOf.get(found.mark) ?? lines.length) : undefined);

@@ -84,7 +84,7 @@ export function Section({ pieces, facet, x, centre, span, marked, onChoose }: Pr
           <g key={piece.mark} className={`section-label ${piece.mark === marked ? 'on' : ''}`}>
             <line x1={left + THICK - 4} y1={at.middle} x2={far - 3} y2={at.label - 4} />
             <text x={far} y={at.label}>
-              {piece.mark} {piece.role === 'course' ? '' : ROLES[piece.role]}
+              {piece.mark} {piece.role === 'course' ? '' : ROLES[piece.role].name}
             </text>
           </g>
         ))}

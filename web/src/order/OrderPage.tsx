@@ -68,7 +68,7 @@ export function OrderPage() {
             {piecesByKind(plan.pieces).map(({ first, last, count, piece, cuts }) => (
               <tr key={`${piece.detail} ${piece.role} ${first}`}>
                 <td className="fig">{count > 1 ? `${first} … ${last}` : first}</td>
-                <td>{ROLES[piece.role]}</td>
+                <td>{ROLES[piece.role].name}</td>
                 <td className="fig">{count}</td>
                 <td className="fig">{cuts.map(units.cut).join(', ')}</td>
               </tr>

@@ -1,6 +1,6 @@
 import { ActionIcon } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
-import { type Piece, ROLES, isWithin, outlineArea, wallToSlope } from '@ruvet/core';
+import { type Piece, ROLES, isWithin, outlineArea, wallFacets, wallToSlope } from '@ruvet/core';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { AskWho, valueInUse } from '../rules/WhoSays.tsx';
 import { FlatPatternDrawing } from './FlatPatternDrawing.tsx';
@@ -17,7 +17,7 @@ export function PieceSheet() {
     <section className="piece-sheet" aria-label={`Piece ${chosen.mark}`}>
       <header>
         <h2>
-          <span className="fig">{chosen.mark}</span> {ROLES[chosen.role]}
+          <span className="fig">{chosen.mark}</span> {ROLES[chosen.role].name}
         </h2>
         <p className="quiet">{product ? `${product.name}, ${product.maker}` : 'not ours to order'}</p>
         {line !== undefined && (
@@ -63,14 +63,16 @@ export function PieceSheet() {
 
 function facts({ plan, plane, units, roof: slope }: Workbench, piece: Piece): [string, string][] {
   const rows: [string, string][] = [];
-  const roof = piece.covers.find(({ facet }) => !facet.includes('/'));
+  const walls = wallFacets(plan);
+  const onRoof = piece.covers.filter(({ facet }) => !walls.has(facet));
+  const roof = onRoof[0];
   if (roof) {
-    const ys = piece.covers.filter(({ facet }) => !facet.includes('/')).flatMap(({ outline }) => outline.map(([, y]) => y));
+    const ys = onRoof.flatMap(({ outline }) => outline.map(([, y]) => y));
     const xs = roof.outline.map(([x]) => x);
     rows.push(['Lower edge, up the slope', units.length(Math.min(...ys))], ['Upper edge', units.length(Math.max(...ys))]);
     if (piece.role !== 'course') rows.push(['Across, on the roof', units.cut(Math.max(...xs) - Math.min(...xs))]);
   }
-  const wall = piece.covers.find(({ facet }) => facet.includes('/'));
+  const wall = piece.covers.find(({ facet }) => walls.has(facet));
   if (wall) {
     const up = wall.outline.map((point) => wallToSlope(point, slope.pitch).u);
     rows.push([
@@ -98,7 +100,7 @@ function facts({ plan, plane, units, roof: slope }: Workbench, piece: Piece): [s
   const nails = plan.fasteners.filter((fastener) => fastener.piece === piece.mark);
   if (nails.length > 0 && nails.length <= 4) {
     for (const { facet, at } of nails) {
-      const onWall = facet.includes('/') && wallToSlope(at, slope.pitch);
+      const onWall = walls.has(facet) && wallToSlope(at, slope.pitch);
       const wallX = slope.walls.find(({ id }) => id === piece.detail)?.x ?? 0;
       rows.push([
         'Nail',
@@ -134,7 +136,7 @@ function Stack({ piece, bench }: { piece: Piece; bench: Workbench }) {
             <button type="button" className={`mark ${other.role}`} onClick={() => choose(other.mark)}>
               {other.mark}
             </button>{' '}
-            {ROLES[other.role]}
+            {ROLES[other.role].name}
           </li>
         ))}
         <li>deck</li>

@@ -2,7 +2,7 @@ import {
   type FeatureOf,
   type Footprint,
   type Piece,
-  type Role,
+  ROLES,
   buttLine,
   byLay,
   chalkLine,
@@ -12,21 +12,6 @@ import {
 import { memo, useMemo } from 'react';
 import type { Workbench } from '../editor/context.ts';
 import { type Sheet, UNFOLDED, coversOn, pathOf, piecePath, round, toSheet } from './develop.ts';
-
-/** What lies under the covering and still has to be seen: drawn again over it as a hidden edge, dashed. */
-const SEEN_THROUGH: readonly Role[] = [
-  'step',
-  'kickOut',
-  'apronEnd',
-  'apron',
-  'pan',
-  'cornerPan',
-  'cricket',
-  'boot',
-  'sill',
-  'head',
-  'valleyLining',
-];
 
 type Props = {
   bench: Workbench;
@@ -74,7 +59,7 @@ export const LaidPieces = memo(
           className="chalk-lines"
         />
         {laid
-          .filter(({ role }) => SEEN_THROUGH.includes(role))
+          .filter(({ role }) => ROLES[role].drawn === 'through')
           .map((piece) => (
             <path key={piece.mark} d={paths.get(piece.mark)} className="hidden-edge" data-mark={piece.mark} />
           ))}

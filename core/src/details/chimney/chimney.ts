@@ -137,6 +137,8 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
       {
         id: back,
         kind: 'wall',
+        on: facet,
+        detail: chimney.id,
         name: `${chimney.name}, back`,
         outline: faceAbove(foot, chimney.height, cricket),
         fall: [0, -1],

@@ -88,6 +88,8 @@ function facetAndJoint(context: PlaneContext, front: Front): Assembly {
       {
         id: b,
         kind: 'wall',
+        on: context.facet,
+        detail: ownerOf(front),
         name: front.name,
         outline: rectangle(front.x0, 0, front.x1, front.height),
         fall: [0, -1],

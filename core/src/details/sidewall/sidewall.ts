@@ -173,6 +173,8 @@ function wallFacet(context: PlaneContext, wall: PlacedWall): Pick<Assembly, 'fac
       {
         id,
         kind: 'wall',
+        on: context.facet,
+        detail: detailOf(wall),
         name: wall.name,
         outline: plumbOutline(context, wall),
         fall: [0, -1],

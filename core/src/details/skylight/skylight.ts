@@ -78,6 +78,8 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
   const wallFacet = (b: string, what: string): Assembly['facets'][number] => ({
     id: b,
     kind: 'wall',
+    on: facet,
+    detail: id,
     name: `${name}, ${what}`,
     outline: rectangle(foot.x0, 0, foot.x1, upstand),
     fall: [0, -1],
