@@ -67,6 +67,9 @@ export const STAGE = {
   iceBarrier: 1,
   overBarrier: 2,
   valleySheet: 3,
+  /** Ice barrier where it goes over a valley's sheet, and what goes over that. */
+  barrierOverSheet: 3.5,
+  overBarrierOverSheet: 3.6,
   wallMembrane: 4,
   underlayment: 5,
   rakeMetal: 6,

@@ -1,8 +1,9 @@
 /**
  * What the water makes of a role: a `sheet` is an underlayer that should stay dry once the covering is on; `flat metal` has neither hem nor rib
- * nor cross-fall, `shaped metal` has one; water leaves the roof well over `eave metal` and `edge metal`; a `wall finish` sheds on a wall.
+ * nor cross-fall, `shaped metal` a hem or rib, `channel metal` falls to its middle from both sides; water leaves the roof well over `eave metal` and `edge metal`; a `wall finish` sheds on a wall.
  */
-export type Surface = 'sheet' | 'covering' | 'flat metal' | 'shaped metal' | 'eave metal' | 'edge metal' | 'wall finish';
+export type Surface =
+  'sheet' | 'covering' | 'flat metal' | 'shaped metal' | 'channel metal' | 'eave metal' | 'edge metal' | 'wall finish';
 
 type RoleOf = {
   readonly name: string;
@@ -31,9 +32,9 @@ export const ROLES = {
   capStrip: { name: 'cap strip', surface: 'flat metal', drawn: 'laid', lettered: 'wall' },
   step: { name: 'step flashing', surface: 'flat metal', drawn: 'through', lettered: 'nowhere' },
   pan: { name: 'back pan', surface: 'shaped metal', drawn: 'through', lettered: 'slope' },
-  cricket: { name: 'cricket', surface: 'shaped metal', drawn: 'through', lettered: 'slope' },
+  cricket: { name: 'cricket', surface: 'channel metal', drawn: 'through', lettered: 'slope' },
   valleySheet: { name: 'valley sheet', surface: 'sheet', drawn: 'laid', lettered: 'nowhere' },
-  valleyLining: { name: 'valley lining', surface: 'shaped metal', drawn: 'through', lettered: 'slope' },
+  valleyLining: { name: 'valley lining', surface: 'channel metal', drawn: 'through', lettered: 'slope' },
   valleyEdge: { name: 'long edge shingles', surface: 'covering', drawn: 'laid', lettered: 'slope' },
   boot: { name: 'boot', surface: 'shaped metal', drawn: 'through', lettered: 'slope' },
   collar: { name: 'membrane collar', surface: 'sheet', drawn: 'laid', lettered: 'nowhere' },
@@ -53,5 +54,5 @@ export type Role = keyof typeof ROLES;
 /** Metal that sheds water on the slope, as against what edges it or stands on a wall. */
 export const isSheddingMetal = (role: Role): boolean => {
   const { surface } = ROLES[role];
-  return surface === 'flat metal' || surface === 'shaped metal';
+  return surface === 'flat metal' || surface === 'shaped metal' || surface === 'channel metal';
 };

@@ -1,24 +1,27 @@
 import { type Assembly, ROLES, type Words, cut, mm } from '../assembly/index.ts';
 import { inches } from '../units/index.ts';
-import { type Cause, type Flow, type Leak, MOVES, type Move, runWater } from './flow.ts';
-import { type Sheet, type SheetRequest, cellAt, cutSheet } from './sheet.ts';
+import { type SheetRequest, cutSheet } from './cut.ts';
+import { runWater } from './flow.ts';
+import { type Sheet, cellAtPoint, chartAt } from './sheet.ts';
+import { type Cause, type Fault, type Harm, MOVES, type Move, type Water, hasRun, middleX, middleY } from './water.ts';
 
 export const VERDICTS = ['clean', 'relies on sealant', 'caught by the underlayer', 'slow leak', 'wet'] as const;
 export type Verdict = (typeof VERDICTS)[number];
 
-/**
- * A point on a facet's chart. On a wall beside the slope: up the slope, and height above the roof line; on a face across the slope: along
- * it, and height. `up` is how far up the slope it is, where the check says it.
- */
-export type Place = { readonly facet: string; readonly x: number; readonly y: number; readonly up?: number };
+/** Where a hose is held; on a wall beside the slope: up the slope, and height above the roof line; on a face across it: along it, and height. */
+export type Hose = { readonly facet: string; readonly x: number; readonly y: number };
+
+/** A point on a facet, as a hose is held, and how far up the slope it is. */
+export type Place = Hose & { readonly onWall: boolean; readonly up: number };
 
 /** One thing the water found: what it does, why, at which piece, and the way it took. */
 export type Problem = {
   readonly verdict: Exclude<Verdict, 'clean'>;
-  readonly cause: Cause | 'relies on sealant';
-  /** The piece that lets it through, and where it ends up (`deck` or `wall` when bare). */
+  readonly cause: Exclude<Cause, 'none'> | 'relies on sealant';
+  /** The piece at fault, and where the water ends up (`deck` or `wall` when bare). */
   readonly piece: string;
   readonly onto: string;
+  /** Where it first goes wrong. */
   readonly at: Place;
   readonly path: readonly (Place & { readonly piece: string; readonly move: Move })[];
   readonly sentence: Words;
@@ -32,50 +35,58 @@ export type CheckResult = {
   readonly problems: readonly Problem[];
   readonly cells: number;
   readonly states: number;
+  /** States the water went through. */
+  readonly visited: number;
 };
-
-/** Where a hose is held; on a wall: up the slope, and height above the roof line. */
-export type Hose = Place;
 
 export type CheckRequest = SheetRequest & {
   readonly plane: string;
   /** Before the covering is on, only the bare deck and wall count. */ readonly stage: 'finished' | 'dry-in';
 };
 
-const PROBLEM_RANK: Record<Leak['kind'], Exclude<Verdict, 'clean'>> = {
+const VERDICT_OF: Record<Harm, Exclude<Verdict, 'clean'>> = {
   bare: 'wet',
   exit: 'wet',
   fastener: 'slow leak',
   under: 'caught by the underlayer',
 };
 
-/** Lets rain run over an assembly: first with sealed edges closed, then, if that is clean, with them open. */
+/** Lets rain run over an assembly, with sealed edges closed and again with them open: what only the second finds relies on sealant. */
 export function checkDrainage(
   assembly: Assembly,
   request: CheckRequest,
   settings: { reach?: number; creep?: number } = {},
 ): CheckResult {
   const sheet = cutSheet(assembly, request.plane, request);
-  const water = { reach: settings.reach ?? 0, creep: settings.creep ?? 0 };
+  const granted = { reach: settings.reach ?? 0, creep: settings.creep ?? 0 };
   const finished = request.stage === 'finished';
-  const closed = runWater(sheet, { ...water, sealedOpen: false }, finished);
-  const count = { cells: sheet.cellCount, states: sheet.stateCount };
-  if (closed.leaks.length > 0) return { ...tell(sheet, closed), ...count };
-  const open = runWater(sheet, { ...water, sealedOpen: true }, finished);
-  if (open.leaks.length === 0) return { verdict: 'clean', problems: [], ...count };
-  const problems = tell(sheet, open).problems.map((problem): Problem => ({
-    ...problem,
-    verdict: 'relies on sealant',
-    cause: 'relies on sealant',
-  }));
-  return { verdict: 'relies on sealant', problems, ...count };
+  const closed = runWater(sheet, { ...granted, sealedOpen: false }, finished);
+  const problems = tell(closed);
+  let visited = closed.visited;
+  if (reliesOnSealant(sheet)) {
+    const open = runWater(sheet, { ...granted, sealedOpen: true }, finished);
+    visited += open.visited;
+    const known = new Set(problems.map(keyOf));
+    for (const problem of tell(open))
+      if (!known.has(keyOf(problem))) problems.push({ ...problem, verdict: 'relies on sealant', cause: 'relies on sealant' });
+  }
+  return {
+    verdict: problems[0]?.verdict ?? 'clean',
+    problems,
+    cells: sheet.cellCount,
+    states: sheet.stateCount,
+    visited,
+  };
 }
+
+const keyOf = ({ cause, piece, at }: Problem): string => `${cause} ${piece} ${at.facet}`;
+
+/** Does any edge of what is laid keep water out by sealant alone? */
+const reliesOnSealant = ({ edgeHold, sideEdges }: Sheet): boolean =>
+  edgeHold.includes(3) || [...sideEdges.values()].some((edges) => edges.some(({ hold }) => hold === 'sealed'));
 
 /** Searched no further than this: beyond it a lap is not what fails. */
 export const RESERVE_LIMIT = inches(12);
-
-/** To the finest mark of a tape. */
-const RESERVE_STEP = inches(1 / 64);
 
 /**
  * How much the assembly has in hand: the least reach (at no creep) and the least creep (at no reach) at which something below the
@@ -86,25 +97,13 @@ export function measureReserve(
   request: CheckRequest,
   onProgress: (share: number) => void = () => undefined,
 ): { reach: Reserve | undefined; creep: Reserve | undefined } {
-  // finer cells than the edges give cannot change a distance, only cost time
-  const sheet = cutSheet(assembly, request.plane, { ...request, cellSize: Number.POSITIVE_INFINITY });
-  const finished = request.stage === 'finished';
-  const runs = 2 * (2 + Math.ceil(Math.log2(RESERVE_LIMIT / RESERVE_STEP)));
-  let done = 0;
+  const sheet = cutSheet(assembly, request.plane, request);
   const search = (kind: 'reach' | 'creep'): Reserve | undefined => {
-    const flowAt = (distance: number, stopAtLeak: boolean): Flow => {
-      onProgress(++done / runs);
-      return runWater(sheet, { reach: 0, creep: 0, sealedOpen: false, stopAtLeak, [kind]: distance }, finished);
-    };
-    if (flowAt(RESERVE_LIMIT, true).leaks.length === 0) return undefined;
-    let [low, high] = [0, RESERVE_LIMIT];
-    while (high - low > RESERVE_STEP) {
-      const middle = (low + high) / 2;
-      if (flowAt(middle, true).leaks.length > 0) high = middle;
-      else low = middle;
-    }
-    const flow = flowAt(high, false);
-    return { distance: low, problem: tell(sheet, flow).problems[0]! };
+    const most = { reach: 0, creep: 0, sealedOpen: false, stopAtLeak: true, [kind]: RESERVE_LIMIT };
+    const water = runWater(sheet, most, request.stage === 'finished');
+    onProgress(kind === 'reach' ? 0.5 : 1);
+    const [problem] = tell(water);
+    return problem && { distance: water.granted * RESERVE_LIMIT, problem };
   };
   return { reach: search('reach'), creep: search('creep') };
 }
@@ -123,86 +122,78 @@ export function followHose(
   settings: { reach?: number; creep?: number } = {},
 ): HoseResult | undefined {
   const sheet = cutSheet(assembly, request.plane, request);
-  const chart = sheet.charts.find(({ facet }) => facet === hose.facet);
-  if (!chart) return undefined;
-  const [column, row] = [cellAt(chart.columns, hose.x), cellAt(chart.rows, hose.y)];
-  if (
-    column < 0 ||
-    row < 0 ||
-    column >= chart.columnCount ||
-    row >= chart.rowCount ||
-    chart.taken[row * chart.columnCount + column]
-  )
-    return undefined;
-  const source = chart.first + row * chart.columnCount + column;
-  const flow = runWater(
-    sheet,
-    { reach: settings.reach ?? 0, creep: settings.creep ?? 0, sealedOpen: false, sources: [source] },
-    request.stage === 'finished',
-  );
-  const problem = tell(sheet, flow).problems[0];
+  const index = sheet.charts.findIndex(({ facet }) => facet === hose.facet);
+  if (index < 0) return undefined;
+  const source = cellAtPoint(sheet, index, ...onChart(sheet, index, hose));
+  if (source < 0) return undefined;
+  const granted = { reach: settings.reach ?? 0, creep: settings.creep ?? 0, sealedOpen: false };
+  const water = runWater(sheet, { ...granted, sources: [source] }, request.stage === 'finished');
+  const [problem] = tell(water);
   if (problem) return { verdict: problem.verdict, problem, path: problem.path };
   let lowest = -1;
   for (let state = 0; state < sheet.stateCount; state++) {
-    if (!flow.wet[state]) continue;
-    const place = placeOf(sheet, state);
-    if (lowest < 0 || upSlope(place) < upSlope(placeOf(sheet, lowest)) - 1e-9) lowest = state;
+    if (!hasRun(water, state)) continue;
+    if (lowest < 0 || placeOf(sheet, state).up < placeOf(sheet, lowest).up - 1e-9) lowest = state;
   }
-  return { verdict: 'clean', problem: undefined, path: lowest < 0 ? [] : pathTo(sheet, flow, 2 * lowest) };
+  return { verdict: 'clean', problem: undefined, path: lowest < 0 ? [] : pathTo(water, 2 * lowest) };
 }
 
-/** How far up the slope a place is, on the roof or beside it on a wall. */
-const upSlope = ({ facet, x, y, up }: Place): number => up ?? (facet.includes('/') ? x : y);
+/** A hose's place on the chart of its facet. */
+function onChart({ charts }: Sheet, index: number, { x, y }: Hose): [number, number] {
+  const { raking } = charts[index]!;
+  if (raking === undefined) return [x, y];
+  const level = x / Math.hypot(1, raking);
+  return [level, y + raking * level];
+}
 
-function tell(sheet: Sheet, flow: Flow): { verdict: Verdict; problems: Problem[] } {
-  const problems = flow.leaks
-    .map((leak) => tellLeak(sheet, flow, leak))
+/** What the water found: the worst first, of equals the highest. */
+function tell(water: Water): Problem[] {
+  return water.faults
+    .flatMap((fault) => (fault.harm === undefined ? [] : [{ layer: fault.layer, problem: tellFault(water, fault, fault.harm) }]))
     .sort(
       (a, b) =>
-        VERDICTS.indexOf(b.verdict) - VERDICTS.indexOf(a.verdict) ||
-        a.at.y - b.at.y ||
-        a.at.x - b.at.x ||
-        (a.piece < b.piece ? -1 : 1),
-    );
-  return { verdict: problems[0]?.verdict ?? 'clean', problems };
+        VERDICTS.indexOf(b.problem.verdict) - VERDICTS.indexOf(a.problem.verdict) ||
+        b.problem.at.up - a.problem.at.up ||
+        a.problem.at.x - b.problem.at.x ||
+        a.layer - b.layer,
+    )
+    .map(({ problem }) => problem);
 }
 
-function tellLeak(sheet: Sheet, flow: Flow, leak: Leak): Problem {
-  const path = pathTo(sheet, flow, leak.node);
-  const at = placeOf(sheet, leak.node >> 1);
-  const piece = sheet.pieces[leak.layer]!.mark;
-  const onto = sheet.pieces[sheet.layerAt[leak.node >> 1]!]!.mark || (at.facet.includes('/') ? 'wall' : 'deck');
-  const verdict = PROBLEM_RANK[leak.kind];
-  return { verdict, cause: leak.cause, piece, onto, at, path, sentence: sentenceOf(sheet, leak, piece, onto, at) };
+function tellFault(water: Water, fault: Fault, harm: Harm): Problem {
+  const { sheet } = water;
+  const at = placeOf(sheet, fault.origin >> 1);
+  const end = placeOf(sheet, fault.node >> 1);
+  const piece = sheet.pieces[fault.layer]!.mark;
+  const onto = sheet.pieces[sheet.layerAt[fault.node >> 1]!]!.mark || (end.onWall ? 'wall' : 'deck');
+  const cause = fault.cause as Exclude<Cause, 'none'>;
+  return {
+    verdict: VERDICT_OF[harm],
+    cause,
+    piece,
+    onto,
+    at,
+    path: pathTo(water, fault.node),
+    sentence: sentenceOf(sheet, fault, harm, piece || onto, onto, at, end),
+  };
 }
 
-function pathTo(sheet: Sheet, flow: Flow, last: number): Problem['path'] {
+function pathTo({ sheet, parent, move }: Water, last: number): Problem['path'] {
   const path: Problem['path'][number][] = [];
-  for (let node = last; node >= 0; node = flow.parent[node]!) {
+  for (let node = last; node >= 0; node = parent[node]!) {
     const state = node >> 1;
-    path.push({ ...placeOf(sheet, state), piece: sheet.pieces[sheet.layerAt[state]!]!.mark, move: MOVES[flow.move[node]!]! });
+    path.push({ ...placeOf(sheet, state), piece: sheet.pieces[sheet.layerAt[state]!]!.mark, move: MOVES[move[node]!]! });
   }
   return path.reverse();
 }
 
 function placeOf(sheet: Sheet, state: number): Place {
-  let low = 0;
-  let high = sheet.cellCount;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (sheet.stackStart[middle + 1]! <= state) low = middle + 1;
-    else high = middle;
-  }
-  const chart = [...sheet.charts].reverse().find(({ first }) => first <= low)!;
-  const local = low - chart.first;
-  const row = Math.floor(local / chart.columnCount);
-  const column = local - row * chart.columnCount;
-  return {
-    facet: chart.facet,
-    x: (chart.columns[column]! + chart.columns[column + 1]!) / 2,
-    y: (chart.rows[row]! + chart.rows[row + 1]!) / 2,
-    ...(chart.stands === undefined ? {} : { up: chart.stands }),
-  };
+  const cell = sheet.cellOf[state]!;
+  const { facet, kind, raking, stands } = chartAt(sheet, cell);
+  const [x, y] = [middleX(sheet, cell), middleY(sheet, cell)];
+  if (raking === undefined) return { facet, x, y, onWall: kind === 'wall', up: stands ?? y };
+  const up = x * Math.hypot(1, raking);
+  return { facet, x: up, y: y - raking * x, onWall: true, up };
 }
 
 const WHY: Record<Cause, string> = {
@@ -215,16 +206,14 @@ const WHY: Record<Cause, string> = {
   overrun: 'Gathers on, and leaves over the side of',
 };
 
-function sentenceOf(sheet: Sheet, leak: Leak, piece: string, onto: string, at: Place): Words {
-  const up = upSlope(at);
-  const named = piece || onto;
-  const role = sheet.pieces[leak.layer]?.mark ? `${ROLES[sheet.pieces[leak.layer]!.role].name} ` : '';
+function sentenceOf(sheet: Sheet, fault: Fault, harm: Harm, named: string, onto: string, at: Place, end: Place): Words {
+  const role = fault.layer > 0 ? `${ROLES[sheet.pieces[fault.layer]!.role].name} ` : '';
   const what: Words = [
-    `${WHY[leak.cause]} ${named === 'deck' || named === 'wall' ? `the bare ${named}` : `${role}${named}`}, `,
-    mm(Math.max(0, up)),
+    `${WHY[fault.cause]} ${named === 'deck' || named === 'wall' ? `the bare ${named}` : `${role}${named}`}, `,
+    mm(Math.max(0, at.up)),
     ' up the slope',
   ];
-  switch (leak.kind) {
+  switch (harm) {
     case 'fastener':
       return [...what, ': a slow leak.'];
     case 'under':
@@ -232,7 +221,7 @@ function sentenceOf(sheet: Sheet, leak: Leak, piece: string, onto: string, at: P
     case 'exit':
       return [...what, ', and leaves behind the eave.'];
     case 'bare':
-      return [...what, `; the ${at.facet.includes('/') ? 'wall' : 'deck'} gets wet.`];
+      return [...what, `; the ${end.onWall ? 'wall' : 'deck'} gets wet.`];
   }
 }
 

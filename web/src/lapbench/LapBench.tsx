@@ -2,6 +2,7 @@ import { Button, SegmentedControl } from '@mantine/core';
 import { IconDroplet, IconX } from '@tabler/icons-react';
 import {
   type CheckRequest,
+  type Hose,
   type Place,
   type Problem,
   type WhatIf,
@@ -31,7 +32,7 @@ export function LapBench() {
   const [whatIfs, setWhatIfs] = useState<readonly WhatIf[]>([]);
   const [stage, setStage] = useState<Stage>('finished');
   const [tool, setTool] = useState<Tool>('choose');
-  const [hose, setHose] = useState<Place>();
+  const [hose, setHose] = useState<Hose>();
   const [picked, setPicked] = useState(0);
   const [sectionX, setSectionX] = useState<number>();
 
@@ -319,7 +320,7 @@ export function LapBench() {
           pieces={edited.assembly.pieces.filter(({ mark }) => !laid || laid.has(mark)).toSorted(byLay)}
           facet={plane.id}
           x={x}
-          centre={problem && !problem.at.facet.includes('/') ? problem.at.y : middleOf(focus)[1]}
+          centre={problem && !problem.at.onWall ? problem.at.y : middleOf(focus)[1]}
           span={26 * INCH}
           marked={problem?.piece ?? focus.mark}
           onChoose={choose}
@@ -442,7 +443,7 @@ function WaterSheet({ bench, assembly, laid, focus, look, path, sectionX, onSect
     const mark =
       document.elementFromPoint(event.clientX, event.clientY)?.closest('[data-mark]')?.getAttribute('data-mark') ?? undefined;
     const here = at(event);
-    const place: Place = { facet: plane.id, x: here.x / view.scale + view.left, y: view.top - here.y / view.scale };
+    const place: Hose = { facet: plane.id, x: here.x / view.scale + view.left, y: view.top - here.y / view.scale };
     if (tool === 'choose') {
       if (mark) onChoose(mark);
       return;

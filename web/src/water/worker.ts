@@ -3,7 +3,7 @@ import {
   type CheckRequest,
   type CheckResult,
   type HoseResult,
-  type Place,
+  type Hose,
   type Reserve,
   checkDrainage,
   followHose,
@@ -13,7 +13,7 @@ import {
 export type Ask = { readonly assembly: Assembly } & (
   | { readonly what: 'check'; readonly requests: readonly CheckRequest[] }
   | { readonly what: 'reserve'; readonly request: CheckRequest }
-  | { readonly what: 'hose'; readonly request: CheckRequest; readonly hose: Place }
+  | { readonly what: 'hose'; readonly request: CheckRequest; readonly hose: Hose }
 );
 
 export type Answer =

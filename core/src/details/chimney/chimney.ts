@@ -20,6 +20,7 @@ import { type Outline, cutShapes, intersectOutlines, rectangle } from '../../roo
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
 import { type DetailFamily, type PlaneContext, wrapLay } from '../context.ts';
+import { foldedRound } from '../corners.ts';
 import { courseMark } from '../covering/index.ts';
 import { layRows } from '../../takeoff/index.ts';
 import { counterSteps, lowestJointWords } from '../counterflashing/stepped.ts';
@@ -83,6 +84,7 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
                   ? (['bonded', 'bonded', 'letIn', 'letIn', 'bonded'] as const)
                   : (['bonded', 'bonded', 'letIn', 'bonded'] as const),
               },
+              ...foldedRound(context, { owner: chimney.id, end: 'back', sides: [-1, 1], reach: inches(6), low: -inches(6), high: turned, holds: ['bonded', 'bonded', 'letIn', 'bonded'] }), // prettier-ignore
             ]
           : []),
       ],

@@ -1,6 +1,7 @@
 import {
   type Assembly,
   type DetailSheet,
+  type Cover,
   type Finding,
   type Piece,
   STAGE,
@@ -22,10 +23,11 @@ import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
 import { inches } from '../../units/index.ts';
 import type { DetailFamily, Front, PlacedWall, PlaneContext } from '../context.ts';
+import { foldedOnto, foldedRound } from '../corners.ts';
 import { backFacet, cricketBehind } from '../chimney/index.ts';
 import { cutFromSheet } from '../sheetMetal.ts';
 import { footprint } from '../standing.ts';
-import { detailOf, pickStep, stepMark, wallFacetId, wallOutline } from '../sidewall/index.ts';
+import { detailOf, pickStep, stepMark, onWall, wallFacetId } from '../sidewall/index.ts';
 import { type CounterSteps, counterSteps, lowestJointWords, steppedFlat } from './stepped.ts';
 
 const KEYS: RuleKey[] = [
@@ -124,15 +126,26 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
     const b = Math.min(start + (i + 1) * steps.spacing, end);
     const top = m * (start + (i + 1) * steps.spacing) + steps.lowest;
     const at = (x: number): Point => [x, m * x + low * k];
+    // the lowest and the uppermost are turned round the corners
+    const turned = (end: 'front' | 'back', foot: number): Cover[] =>
+      foldedOnto(context, wall, {
+        end,
+        reach: steps.lap,
+        low: low * k,
+        high: top - m * foot,
+        holds: ['open', 'open', 'letIn', 'open'],
+      });
+    const corners = [...(i === 0 ? turned('front', start) : []), ...(i === steps.pieces - 1 ? turned('back', end) : [])];
+    const flat = steppedFlat(b - a + corners.length * steps.lap, top - m * a, m, low, depth);
     return {
       mark: `${wall.id}-R${String(i + 1).padStart(2, '0')}`,
       detail,
       role: 'counter',
-      ...cutFromSheet(context, steppedFlat(b - a, top - m * a, m, low, depth)),
-      covers: [{ facet, outline: [at(a), at(b), [b, top], [a, top]], holds: ['open', 'open', 'letIn', 'open'] }],
+      ...cutFromSheet(context, flat),
+      covers: [{ facet, outline: [at(a), at(b), [b, top], [a, top]], holds: ['open', 'open', 'letIn', 'open'] }, ...corners],
       lay: [STAGE.wallFinish, order, 1, wall.x, wall.from + i],
       liesOn: [i === 0 ? stepMark(wall, 1) : `${wall.id}-R${String(i).padStart(2, '0')}`],
-      flat: steppedFlat(b - a, top - m * a, m, low, depth),
+      flat,
       keys: STEPPED_KEYS,
     };
   });
@@ -141,7 +154,7 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
     facet,
     detail,
     `${wall.id}-CL`,
-    wallOutline(context, wall.from, wall.to, lowestAlong, Math.max(wall.height, lowestAlong + 1)),
+    onWall(context, wall, wall.from, wall.to, lowestAlong, Math.max(wall.height, lowestAlong + 1)),
   );
   return {
     ...emptyAssembly,
@@ -215,7 +228,18 @@ function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
   const facet = wallFacetId(context, wall);
   const detail = detailOf(wall);
   const repair = wall.counter === 'repair';
-  const pieces = cutRun(wall.to - wall.from, stock.length, lap).map((stretch, i): Piece => ({
+  const turned = (end: 'front' | 'back'): Cover[] =>
+    foldedOnto(context, wall, {
+      end,
+      reach: lap,
+      low: low * context.slopeFactor,
+      high: low * context.slopeFactor + stock.second,
+      holds: ['open', 'open', 'letIn', 'open'],
+    });
+  const [atFront, atBack] = [turned('front'), turned('back')];
+  const run = wall.to - wall.from;
+  const [before, after] = [atFront.length * lap, atBack.length * lap];
+  const pieces = cutRun(before + run + after, stock.length, lap).map((stretch, i, all): Piece => ({
     mark: `${wall.id}-R${i + 1}`,
     detail,
     role: 'counter',
@@ -224,17 +248,26 @@ function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
     covers: [
       {
         facet,
-        outline: wallOutline(context, wall.from + stretch.from, wall.from + stretch.to, low, low + stock.second),
+        outline: onWall(
+          context,
+          wall,
+          wall.from + Math.max(0, stretch.from - before),
+          wall.from + Math.min(run, stretch.to - before),
+          low,
+          low + stock.second,
+        ),
         holds: ['open', 'open', 'letIn', 'open'],
       },
+      ...(i === 0 ? atFront : []),
+      ...(i === all.length - 1 ? atBack : []),
     ],
-    lay: [STAGE.wallFinish, order, 0, wall.x, wall.from + stretch.from],
+    lay: [STAGE.wallFinish, order, 0, wall.x, wall.from + stretch.from - before],
     liesOn: i === 0 ? [stepMark(wall, 1)] : [`${wall.id}-R${i}`],
     cutLength: stretch.to - stretch.from,
     ...(repair ? {} : { flat: regletFlat(stretch.to - stretch.from, stock.first, stock.second) }),
     keys: KEYS,
   }));
-  const shown = face(facet, detail, `${wall.id}-CL`, wallOutline(context, wall.from, wall.to, low + stock.second, wall.height));
+  const shown = face(facet, detail, `${wall.id}-CL`, onWall(context, wall, wall.from, wall.to, low + stock.second, wall.height));
   const marks = pieces.map(({ mark }) => mark);
   return {
     ...emptyAssembly,
@@ -353,6 +386,7 @@ function planFront(context: PlaneContext, front: Front): Assembly {
     id: front.id,
     name: front.name,
     detail: front.id.replace(/F$/, ''),
+    end: 'front',
     facet: `${facet}/${front.id}`,
     x0: front.x0,
     x1: front.x1,
@@ -370,6 +404,8 @@ type Level = {
   id: string;
   name: string;
   detail: string;
+  /** The face looks down the slope or up it. */
+  end: 'front' | 'back';
   facet: string;
   x0: number;
   x1: number;
@@ -382,13 +418,26 @@ type Level = {
   stock: ReturnType<typeof chooseLengthMetal>;
 };
 
+/** Round the outside corners, under the side's first step or over its last. */
+const ears = (
+  context: PlaneContext,
+  { detail, end, low }: Pick<Level, 'detail' | 'end' | 'low'>,
+  sides: readonly (1 | -1)[],
+  reach: number,
+  high: number,
+): Cover[] => foldedRound(context, { owner: detail, end, sides, reach, low, high, holds: ['open', 'open', 'letIn', 'open'] });
+
 function planLevel(context: PlaneContext, level: Level): Assembly {
   const { rules, job } = context;
   const { stock } = level;
   const depth = leastOf(rules, 'counterflashing.reglet');
   if (!stock) return { ...emptyAssembly, findings: [noStock(level.id, level.name, job.metal, depth, level.drop, level.on)] };
   const lap = leastOf(rules, 'counterflashing.endLap');
-  const pieces = cutRun(level.x1 - level.x0, stock.length, lap).map((stretch, i): Piece => ({
+  // round each outside corner on to the side, where the pieces there lap it or are lapped by it
+  const ear = (side: 1 | -1): number =>
+    context.walls.some((wall) => wall.partOf === level.detail && wall.side === side) ? lap : 0;
+  const [from, to] = [level.x0 - ear(-1), level.x1 + ear(1)];
+  const pieces = cutRun(to - from, stock.length, lap).map((stretch, i, all): Piece => ({
     mark: `${level.id}-R${i + 1}`,
     detail: level.detail,
     role: 'counter',
@@ -396,9 +445,15 @@ function planLevel(context: PlaneContext, level: Level): Assembly {
     covers: [
       {
         facet: level.facet,
-        outline: rectangle(level.x0 + stretch.from, level.low, level.x0 + stretch.to, level.low + stock.second),
+        outline: rectangle(
+          Math.max(level.x0, from + stretch.from),
+          level.low,
+          Math.min(level.x1, from + stretch.to),
+          level.low + stock.second,
+        ),
         holds: ['open', 'open', 'letIn', 'open'],
       },
+      ...ears(context, level, [...(i === 0 ? ([-1] as const) : []), ...(i === all.length - 1 ? ([1] as const) : [])], lap, level.low + stock.second), // prettier-ignore
     ],
     lay: [level.lay[0], level.lay[1], level.lay[2], level.lay[3], level.lay[4] + i / 1000],
     liesOn: [i === 0 ? level.on : `${level.id}-R${i}`],
@@ -453,7 +508,7 @@ function planChimneyBack(context: PlaneContext, id: string): Assembly {
   if (!cricket) {
     const drop = upstand + leastOf(rules, 'counterflashing.aboveBase') - low;
     const stock = chooseLengthMetal(catalog, 'reglet', job.metal, { first: leastOf(rules, 'counterflashing.reglet'), second: drop, thickness: leastOf(rules, 'flashing.thickness') }); // prettier-ignore
-    return planLevel(context, { id: `${id}B`, name, detail: id, facet, x0: foot.x0, x1: foot.x1, low, drop, height: feature.height, repair: feature.counter === 'repair', on: `${id}-P`, lay, stock }); // prettier-ignore
+    return planLevel(context, { id: `${id}B`, name, detail: id, end: 'back', facet, x0: foot.x0, x1: foot.x1, low, drop, height: feature.height, repair: feature.counter === 'repair', on: `${id}-P`, lay, stock }); // prettier-ignore
   }
   const half = feature.width / 2;
   const m = cricket.sidePitch;
@@ -465,16 +520,21 @@ function planChimneyBack(context: PlaneContext, id: string): Assembly {
       const a = i * steps.spacing - (i === 0 ? 0 : steps.lap);
       const b = Math.min((i + 1) * steps.spacing, half);
       const top = m * (i + 1) * steps.spacing + steps.lowest;
+      // the lowest goes on round the corner
+      const flat = steppedFlat(b - a + (i === 0 ? steps.lap : 0), top - m * a, m, low / slopeFactor(m), depth);
       const left: Outline = [[foot.x0 + a, m * a + low], [foot.x0 + b, m * b + low], [foot.x0 + b, top], [foot.x0 + a, top]]; // prettier-ignore
       return {
         mark: `${id}B-${side}${i + 1}`,
         detail: id,
         role: 'counter',
-        ...cutFromSheet(context, steppedFlat(b - a, top - m * a, m, low / slopeFactor(m), depth)),
-        covers: [{ facet, outline: side === 'L' ? left : rotated(mirror(left)), holds: ['open', 'open', 'letIn', 'open'] }],
+        ...cutFromSheet(context, flat),
+        covers: [
+          { facet, outline: side === 'L' ? left : rotated(mirror(left)), holds: ['open', 'open', 'letIn', 'open'] },
+          ...(i === 0 ? ears(context, { detail: id, end: 'back', low }, [side === 'L' ? -1 : 1], steps.lap, top) : []),
+        ],
         lay: [lay[0], lay[1], lay[2], lay[3], lay[4] + i / 1000],
         liesOn: [i === 0 ? `${id}-CK` : `${id}B-${side}${i}`],
-        flat: steppedFlat(b - a, top - m * a, m, low / slopeFactor(m), depth),
+        flat,
         keys: STEPPED_KEYS,
       };
     }),

@@ -21,6 +21,7 @@ import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { cutRun } from '../../takeoff/runs.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
 import { type DetailFamily, type Front, type PlaneContext, TOPMOST, wrapLay } from '../context.ts';
+import { foldedRound } from '../corners.ts';
 import { STARTER_MARK, courseMark } from '../covering/index.ts';
 import { earRise, lastUnderApron } from '../standing.ts';
 import { dormerSheet } from './dormer.ts';
@@ -110,6 +111,12 @@ function facetAndJoint(context: PlaneContext, front: Front): Assembly {
   };
 }
 
+/** The outside corners that piece `i` of `count` along a front reaches. */
+const cornersOf = ({ left, right }: Front, i: number, count: number): (1 | -1)[] => [
+  ...(left === 'corner' && i === 0 ? ([-1] as const) : []),
+  ...(right === 'corner' && i === count - 1 ? ([1] as const) : []),
+];
+
 function planMembrane(context: PlaneContext, front: Front): Assembly {
   const { rules, job, catalog } = context;
   const product = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
@@ -122,7 +129,7 @@ function planMembrane(context: PlaneContext, front: Front): Assembly {
   // under the wall at a slope's top it goes over all the underlayment
   const level = front.y > context.layout.slopeLength - 1 ? TOPMOST : front.y;
   const layOf = (i: number): Step['lay'] => wrapLay(context, level, 0, front.x0 + i);
-  const pieces = cutRun(x1 - x0, stock, endLap).map((stretch, i): Piece => ({
+  const pieces = cutRun(x1 - x0, stock, endLap).map((stretch, i, all): Piece => ({
     mark: `${front.id}-M${i + 1}`,
     detail: ownerOf(front),
     role: 'wallMembrane',
@@ -138,6 +145,15 @@ function planMembrane(context: PlaneContext, front: Front): Assembly {
         outline: rectangle(Math.max(front.x0, x0 + stretch.from), 0, Math.min(front.x1, x0 + stretch.to), up),
         holds: ['bonded', 'bonded', 'letIn', 'bonded'],
       },
+      ...foldedRound(context, {
+        owner: ownerOf(front),
+        end: 'front',
+        sides: cornersOf(front, i, all.length),
+        reach: deck,
+        low: 0,
+        high: up,
+        holds: ['bonded', 'bonded', 'letIn', 'bonded'],
+      }),
     ],
     lay: layOf(i / 1000),
     liesOn: i === 0 ? [] : [`${front.id}-M${i}`],

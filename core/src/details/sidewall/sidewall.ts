@@ -211,6 +211,29 @@ export function wallOutline(context: PlaneContext, s0: number, s1: number, u0: n
   return [slopeToWall(s0, u0, pitch), slopeToWall(s1, u0, pitch), slopeToWall(s1, u1, pitch), slopeToWall(s0, u1, pitch)];
 }
 
+/**
+ * A strip along a wall between two places up the slope, square to it; where it reaches an end of the wall it is cut plumb there, so that no wedge of wall
+ * stays bare above its upper corner. `most`: how far up the slope its metal or sheet goes at all.
+ */
+export function onWall(
+  context: PlaneContext,
+  wall: Pick<PlacedWall, 'from' | 'to'>,
+  s0: number,
+  s1: number,
+  u0: number,
+  u1: number,
+  most = Number.POSITIVE_INFINITY,
+): Outline {
+  const pitch = context.plane.pitch;
+  const low = (u: number): number => (s0 <= wall.from + LINE_TOLERANCE ? wall.from + u * pitch : s0);
+  const high = (u: number): number => (s1 >= wall.to - LINE_TOLERANCE ? Math.min(wall.to + u * pitch, Math.max(s1, most)) : s1);
+  const corners: [number, number][] = [[low(u0), u0], [high(u0), u0], [high(u1), u1], [low(u1), u1]]; // prettier-ignore
+  // where the metal gives out before the plumb end is reached
+  if (most < wall.to + u1 * pitch && most > wall.to + u0 * pitch && s1 >= wall.to - LINE_TOLERANCE)
+    corners.splice(2, 0, [most, (most - wall.to) / pitch]);
+  return corners.map(([s, u]) => slopeToWall(s, u, pitch));
+}
+
 /** A rectangle on the roof from the wall's face outwards. */
 const besideWall = (wall: PlacedWall, reach: number, y0: number, y1: number): Outline =>
   rectangle(Math.min(wall.x, wall.x + wall.side * reach), y0, Math.max(wall.x, wall.x + wall.side * reach), y1);
@@ -244,7 +267,7 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
         { facet: context.facet, outline: besideWall(wall, deck, y0, y1), holds: ['bonded'] },
         {
           facet: wallFacetId(context, wall),
-          outline: wallOutline(context, Math.max(y0, wall.from), Math.min(y1, wall.to), 0, turned),
+          outline: onWall(context, wall, Math.max(y0, wall.from), Math.min(y1, wall.to), 0, turned),
           holds: BEHIND_DRAINAGE_LAYER,
         },
       ],
@@ -491,6 +514,8 @@ function planSteps(
       buttLine(layout, n) + item.length,
       against ? layout.slopeLength : wall.cladding === 'frame' ? wall.to : wall.to + leastOf(rules, 'stepFlashing.headlap'),
     );
+    // up the wall the last one runs on past the ridge or to the frame's corner, as far as its stock goes
+    const reaches = against || wall.cladding === 'frame' ? buttLine(layout, n) + item.length : upper;
     const coveredBy = isCorner ? corner.coveredBy : n;
     const nextLine = buttLine(layout, n + 1);
     // behind a chimney the back piece's wing laps over the last step and its nail; elsewhere nothing does, so the nail goes where the strip
@@ -515,7 +540,7 @@ function planSteps(
         { facet: context.facet, outline: besideWall(wall, item.roofLeg, lower, upper), holds: ['open'] },
         {
           facet: wallFacetId(context, wall),
-          outline: wallOutline(context, Math.max(lower, wall.from), Math.min(upper, wall.to), 0, item.wallLeg),
+          outline: onWall(context, wall, Math.max(lower, wall.from), Math.min(upper, wall.to), 0, item.wallLeg, reaches),
           holds: ['open'],
         },
       ],
@@ -720,7 +745,7 @@ function planTopSeal(context: PlaneContext, wall: PlacedWall, item: ItemOf<'step
     covers: [
       {
         facet: wallFacetId(context, wall),
-        outline: wallOutline(context, wall.from + stretch.from, wall.from + stretch.to, u0, u0 + tape.width),
+        outline: onWall(context, wall, wall.from + stretch.from, wall.from + stretch.to, u0, u0 + tape.width),
         holds: BEHIND_DRAINAGE_LAYER,
       },
     ],
@@ -778,7 +803,7 @@ function planCladding(context: PlaneContext, wall: PlacedWall): Assembly {
         covers: [
           {
             facet: wallFacetId(context, wall),
-            outline: wallOutline(context, wall.from, wall.to, clear, wall.height),
+            outline: onWall(context, wall, wall.from, wall.to, clear, wall.height),
             holds: ['open'],
           },
         ],
@@ -819,7 +844,7 @@ function planFrameCladding(context: PlaneContext, wall: PlacedWall, item: ItemOf
         covers: [
           {
             facet: wallFacetId(context, wall),
-            outline: wallOutline(context, wall.from, wall.to, low, wall.height),
+            outline: onWall(context, wall, wall.from, wall.to, low, wall.height),
             holds: ['open', 'open', 'letIn', 'open'],
           },
         ],

@@ -23,6 +23,7 @@ import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
 import { type DetailFamily, type PlaneContext, wrapLay } from '../context.ts';
+import { foldedRound } from '../corners.ts';
 import { STARTER_MARK, courseMark } from '../covering/index.ts';
 import { type Footprint, SILL_LEG, earRise, footprint, lastUnderApron, upBehind } from '../standing.ts';
 import { cutFromSheet } from '../sheetMetal.ts';
@@ -256,14 +257,27 @@ function planWrap(
   const past = 2 * leastOf(rules, 'skylight.tape');
   const [across, along] = [foot.x1 - foot.x0 + past, foot.to - foot.from + past];
   const tapeCuts = [across, along, along, across];
-  const strip = (mark: string, y0: number, y1: number, own: string, rank: number, liesOn: string[]): Piece => ({
+  const strip = (mark: string, y0: number, y1: number, end: 'front' | 'back', rank: number, liesOn: string[]): Piece => ({
     mark,
     detail: id,
     role: 'frameTape',
     product: sheet.id,
     covers: [
       { facet, outline: rectangle(foot.x0 - on, y0, foot.x1 + on, y1), holds: ['bonded'] },
-      { facet: own, outline: rectangle(foot.x0, 0, foot.x1, up), holds: ['bonded', 'bonded', 'letIn', 'bonded'] },
+      {
+        facet: end === 'front' ? front : back,
+        outline: rectangle(foot.x0, 0, foot.x1, up),
+        holds: ['bonded', 'bonded', 'letIn', 'bonded'],
+      },
+      ...foldedRound(context, {
+        owner: id,
+        end,
+        sides: [-1, 1],
+        reach: on,
+        low: -on,
+        high: up,
+        holds: ['bonded', 'bonded', 'letIn', 'bonded'],
+      }),
     ],
     lay: wrapLay(context, foot.from, rank, foot.x0),
     liesOn,
@@ -272,8 +286,8 @@ function planWrap(
     sealsNails: true,
     keys: ['skylight.tape'],
   });
-  const sill = strip(`${id}-T1`, foot.from - on, foot.from, front, 0, []);
-  const head = strip(`${id}-T4`, foot.to, foot.to + on + upBehind(context.layout, foot, HEAD_UP), back, 2, [
+  const sill = strip(`${id}-T1`, foot.from - on, foot.from, 'front', 0, []);
+  const head = strip(`${id}-T4`, foot.to, foot.to + on + upBehind(context.layout, foot, HEAD_UP), 'back', 2, [
     `${id}L-M1`,
     `${id}R-M1`,
   ]);

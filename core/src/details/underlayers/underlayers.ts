@@ -3,6 +3,7 @@ import {
   type Cover,
   type Fastener,
   type Finding,
+  type LayKey,
   type Piece,
   type Role,
   STAGE,
@@ -26,7 +27,7 @@ import {
 import { type RuleKey, isRequired, leastOf, mostOf, requirement } from '../../rules/index.ts';
 import { type Stretch, cutRun } from '../../takeoff/runs.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
-import { ABOVE_SLITS, type PlaneContext, besideValley, onPlane } from '../context.ts';
+import { ABOVE_SLITS, type PlaneContext, type ValleySide, besideValley, onPlane } from '../context.ts';
 import { patchesRound, rakeStretches } from '../covering/index.ts';
 import { type BarrierExtent, barrierExtent, underlaymentRows } from './extent.ts';
 
@@ -221,7 +222,7 @@ function planEaveMetal(context: PlaneContext): Assembly & { first: Piece[] } {
       ? along({ role: 'dripEdge', mark: 'DE', product: drip, stage: STAGE.eaveMetal }, [])
       : none;
   const over =
-    barrierFirst && drip ? along({ role: 'dripEdge', mark: 'DE', product: drip, stage: STAGE.overBarrier }, ['IB1-1']) : none;
+    barrierFirst && drip ? along({ role: 'dripEdge', mark: 'DE', product: drip, stage: overBarrier(context) }, ['IB1-1']) : none;
   const seal = drip && over.pieces.length > 0 ? edgeSeal(context, drip, over.pieces) : [];
   const steps: Step[] = [];
   if (first.pieces.length > 0) {
@@ -251,7 +252,7 @@ function planEaveMetal(context: PlaneContext): Assembly & { first: Piece[] } {
   }
   if (over.pieces.length > 0) {
     steps.push({
-      lay: [STAGE.overBarrier, context.order, 0, 0, 0],
+      lay: [overBarrier(context), context.order, 0, 0, 0],
       detail: 'underlayers',
       stage: 'dry-in',
       action: [
@@ -291,7 +292,7 @@ function edgeSeal(context: PlaneContext, drip: LengthMetal, under: readonly Piec
         outline,
         holds: ['bonded'],
       })),
-      lay: [STAGE.overBarrier, context.order, 0, 1, 0],
+      lay: [overBarrier(context), context.order, 0, 1, 0],
       liesOn: under.map(({ mark }) => mark),
       cutLength: context.plane.eaveLength,
       keys: ['eave.order'],
@@ -334,6 +335,32 @@ function stripRow(
   });
 }
 
+/**
+ * Valleys whose line runs flatter than 45° on a slope: there the edge of the sheet would face uphill over the barrier and dam what runs down it, so the
+ * barrier beside it is laid after the sheet, over it (handbook 11: a reverse lap is within 45° of straight up the fall).
+ */
+const flatValleys = ({ valleys }: PlaneContext): ValleySide[] =>
+  valleys.filter(({ low, high }) => Math.abs(high[1] - low[1]) <= Math.abs(high[0] - low[0]));
+
+const atEave = (height: number): boolean => height < 1;
+
+const goesOverSheet = (context: PlaneContext): boolean =>
+  flatValleys(context).some(({ low, acrossLow }) => atEave(low[1]) && atEave(acrossLow));
+
+/** The place of a row of barrier in the order of laying: before the valleys' sheets, or after one whose edge it must lap over. */
+function barrierLay(context: PlaneContext, row: { readonly to: number }, r: number, along: number): LayKey {
+  const flat = flatValleys(context);
+  // beside a dormer's valley that begins within the barrier: in place up the slope, after the dormer's sheet
+  const begins = Math.max(...flat.filter(({ low }) => !atEave(low[1]) && low[1] < row.to).map(({ low }) => low[1]));
+  if (Number.isFinite(begins)) return [STAGE.underlayment, context.order, begins, 3.5, r + along / 1e6];
+  // on the dormer itself, after the slope below it has its sheets
+  if (flat.some(({ low, acrossLow }) => atEave(low[1]) && !atEave(acrossLow)))
+    return [STAGE.underlayment, context.order, 0, -1, r + along / 1e6];
+  return [goesOverSheet(context) ? STAGE.barrierOverSheet : STAGE.iceBarrier, context.order, r, 0, along];
+}
+
+const overBarrier = (context: PlaneContext): number => (goesOverSheet(context) ? STAGE.overBarrierOverSheet : STAGE.overBarrier);
+
 function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readonly Piece[]): Assembly {
   const { job, catalog, rules, layout } = context;
   const product = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
@@ -365,7 +392,7 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
         role: 'iceBarrier',
         product: product.id,
         covers: strip.outlines.map((outline) => ({ facet: context.facet, outline, holds: ['bonded'] })),
-        lay: [STAGE.iceBarrier, context.order, r, 0, strip.from],
+        lay: barrierLay(context, row, r, strip.from),
         liesOn: [
           ...(inRow.length > 0 ? [inRow.at(-1)!.mark] : []),
           ...(r > 0
@@ -380,7 +407,7 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
     if (inRow.length === 0) return;
     pieces.push(...inRow);
     steps.push({
-      lay: [STAGE.iceBarrier, context.order, r, 0, 0],
+      lay: barrierLay(context, row, r, 0),
       detail: 'underlayers',
       stage: 'dry-in',
       action: [
@@ -394,6 +421,9 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
         ...(inRow.length === 1 ? [] : [cut(endLap), r % 2 === 1 ? ', staggered' : '']),
         '; upper edge at ',
         mm(Math.min(row.to, layout.slopeLength)),
+        ...(barrierLay(context, row, r, 0)[0] > STAGE.iceBarrier
+          ? ['; over the valley sheet, whose edge would face uphill here']
+          : []),
         ...(r === extent.rows.length - 1 ? extentWords(extent) : ['.']),
       ],
       pieces: inRow.map(({ mark }) => mark),
@@ -460,8 +490,7 @@ function planUnderlayment(context: PlaneContext, extent: BarrierExtent | undefin
   const { job, catalog, rules, layout, plane } = context;
   const product = itemById(catalog, 'underlayment', job.underlayers.underlayment);
   const layers = leastOf(rules, 'underlayment.layers');
-  const overBarrier = leastOf(rules, 'iceBarrier.sideLap');
-  const start = extent ? extent.covered - overBarrier : 0;
+  const start = extent ? extent.covered - leastOf(rules, 'iceBarrier.sideLap') : 0;
   if (start >= layout.slopeLength) return emptyAssembly;
   const endLap = leastOf(rules, 'underlayment.endLap');
   const cap = chooseNail(catalog, 'cap', 0);

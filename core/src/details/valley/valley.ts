@@ -55,7 +55,7 @@ const FOOT = inches(12);
 
 /** Sheet and lining run on past the head of the valley, under the covering above it. */
 const PAST_HEAD = inches(8);
-const PAST_CENTRE = inches(3);
+const PAST_CENTRE = inches(6);
 /** How far the sheet goes down beside the wall where the valley begins up the slope, and the metal at most. */
 const SHEET_TAIL = inches(8);
 const METAL_TAIL = inches(4);

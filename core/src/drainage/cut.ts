@@ -1,0 +1,416 @@
+import { type Assembly, type Facet, type Fastener, type Joint, type Piece, byLay } from '../assembly/index.ts';
+import { type Outline, type Point, bounds, wallToSlope } from '../roof/index.ts';
+import { LINE_TOLERANCE, inches } from '../units/index.ts';
+import { linkCorners, linkValleys, linkWalls } from './links.ts';
+import { type Chart, type Hole, type LaidPiece, type RunsOn, type Sheet, cellAtPoint, findLayer } from './sheet.ts';
+import {
+  Cells,
+  DRIFT_LEFT,
+  DRIFT_RIGHT,
+  type MarkLine,
+  SHELTERED,
+  STANDING,
+  SURFACE,
+  type Shape,
+  cutSlabs,
+  withCrossings,
+  linesFor,
+} from './slabs.ts';
+
+/** How much of a wall above the roof line is looked at; nothing that is laid here goes higher. */
+const WALL_LOOKED_AT = inches(20);
+
+/** What lies this near to a wall cuts the wall too: water that lands beside it may be followed from there. */
+const NEAR_WALL = inches(12);
+
+export type SheetRequest = {
+  /** Marks that are laid; all of them when absent. */
+  readonly laid?: ReadonlySet<string>;
+  /** Largest cell. Verdicts do not depend on it: cells end at every edge anyway. */
+  readonly cellSize?: number;
+};
+
+/** Memory one check may take, and the cells that fit: some five states a cell at about 90 bytes each. */
+export const MEMORY_LIMIT_MB = 800;
+const MOST_CELLS = (MEMORY_LIMIT_MB * 1_000_000) / 450;
+
+/** A cell size too fine for the memory limit; `finest` is what is allowed. */
+export class TooFine extends Error {
+  readonly finest: number;
+  constructor(finest: number) {
+    super('the cell size needs more memory than is allowed');
+    this.finest = finest;
+  }
+}
+
+/** What a chart is made for: a slope, or a wall and the joint by which it meets the slope `host`. */
+export type Made = { readonly facet: Facet; readonly joint?: Joint; readonly host: number };
+
+/**
+ * Cuts one plane, the slopes that share its valleys, and the walls that stand on them into cells. Facets and pieces may come in any order:
+ * layers follow the order of laying.
+ */
+export function cutSheet(assembly: Assembly, plane: string, request: SheetRequest = {}): Sheet {
+  refuseTooFine(assembly, plane, request);
+  const made = facetsFrom(assembly, plane);
+  const indexOf = new Map(made.map(({ facet }, i) => [facet.id, i]));
+  const laid = assembly.pieces
+    .filter(({ mark, covers }) => (request.laid?.has(mark) ?? true) && covers.some(({ facet }) => indexOf.has(facet)))
+    .flatMap(stackedParts)
+    .sort(byLay);
+  const pieces: LaidPiece[] = [
+    { mark: '', role: 'course', layer: 0, sealsNails: false },
+    ...laid.map(({ mark, role, sealsNails }, i) => ({ mark, role, layer: i + 1, sealsNails: sealsNails === true })),
+  ];
+  const shapes: Shape[][] = made.map(() => []);
+  laid.forEach((piece, i) => addShapes(piece, i + 1, indexOf, shapes));
+  const cells = new Cells();
+  const charts: Chart[] = [];
+  const slopes = made
+    .filter(({ joint }) => !joint)
+    .map((one, index) => roofChart(assembly, one, made, shapes, index, laid, request));
+  made.forEach((one, index) => {
+    const { lines, marks, all, ...rest } = one.joint
+      ? wallChart(one, one.joint, made, charts, shapes, index, request)
+      : { ...slopes[index]!, lines: withValleyLines(assembly, slopes, index) };
+    charts.push({ ...rest, lines, firstSlab: cells.chartOfSlab.length });
+    cutSlabs(cells, lines, all, marks, index, made.length);
+    if (cells.slabOf.length > MOST_CELLS)
+      throw new TooFine((request.cellSize ?? 1) * Math.sqrt(cells.slabOf.length / MOST_CELLS));
+  });
+  return finish(assembly, made, charts, cells, pieces, laid, indexOf);
+}
+
+/** A piece of which parts are slid under something counts as several in the stack. */
+function stackedParts(piece: Piece): Piece[] {
+  if (piece.covers.every(({ lay }) => lay === undefined)) return [piece];
+  const parts = new Map<string, Piece['covers'][number][]>();
+  for (const cover of piece.covers) {
+    const key = (cover.lay ?? piece.lay).join();
+    parts.set(key, [...(parts.get(key) ?? []), cover]);
+  }
+  return [...parts.values()].map((covers) => ({ ...piece, covers, lay: covers[0]!.lay ?? piece.lay }));
+}
+
+/** The plane, the slopes it shares valleys with, and so on; then the walls of each. */
+function facetsFrom(assembly: Assembly, plane: string): Made[] {
+  const byId = new Map(assembly.facets.map((facet) => [facet.id, facet]));
+  if (!byId.has(plane)) throw new Error(`there is no facet ${plane}`);
+  const slopes = [plane];
+  const valleys = assembly.joints.filter(({ kind }) => kind === 'valley');
+  for (const id of slopes)
+    for (const { a, b } of valleys)
+      for (const [own, other] of [[a, b], [b, a]] as const) if (own === id && !slopes.includes(other)) slopes.push(other); // prettier-ignore
+  const walls = slopes.flatMap((id, host) =>
+    assembly.joints
+      .filter(({ kind, a }) => kind !== 'valley' && a === id)
+      .sort((p, q) => (p.b < q.b ? -1 : 1))
+      .map((joint): Made => ({ facet: byId.get(joint.b)!, joint, host })),
+  );
+  return [...slopes.map((id, host): Made => ({ facet: byId.get(id)!, host })), ...walls];
+}
+
+export const pitchOf = (made: readonly Made[], host: number): number => Math.tan(made[host]!.facet.angle);
+
+/** Refuses a cell size before anything is cut, by the least number of cells it must give. */
+function refuseTooFine(assembly: Assembly, plane: string, { cellSize }: SheetRequest): void {
+  if (cellSize === undefined) return;
+  const { x0, x1, y0, y1 } = bounds(assembly.facets.find(({ id }) => id === plane)!.outline);
+  const finest = Math.sqrt(((x1 - x0) * (y1 - y0)) / MOST_CELLS);
+  if (!(cellSize >= finest)) throw new TooFine(finest);
+}
+
+/** What a piece covers on each chart. A course is single shingles: it is open at its joints. */
+function addShapes(piece: Piece, layer: number, indexOf: ReadonlyMap<string, number>, shapes: readonly Shape[][]): void {
+  const own = piece.covers[0]?.facet;
+  for (const cover of piece.covers) {
+    const index = indexOf.get(cover.facet);
+    if (index === undefined) continue;
+    const { x0, x1 } = bounds(cover.outline);
+    shapes[index]!.push({
+      layer,
+      outline: cover.outline,
+      holds: cover.holds.length === 1 ? cover.outline.map(() => cover.holds[0]!) : cover.holds,
+      slits: cover.facet === own ? (piece.joints ?? []).filter((x) => x > x0 + 1 && x < x1 - 1) : [],
+    });
+  }
+}
+
+const plain = (layer: number, outline: Outline): Shape => ({ layer, outline, holds: ['open'], slits: [] });
+
+type ToCut = Omit<Chart, 'firstSlab'> & { readonly all: readonly Shape[]; readonly marks: readonly MarkLine[] };
+
+function roofChart(
+  assembly: Assembly,
+  { facet }: Made,
+  made: readonly Made[],
+  shapes: readonly Shape[][],
+  index: number,
+  laid: readonly Piece[],
+  { cellSize = Number.POSITIVE_INFINITY }: SheetRequest,
+): ToCut {
+  const own = shapes[index]!;
+  const lowest = Math.min(0, ...own.flatMap(({ outline }) => outline.map(([, y]) => y)));
+  const drifts = assembly.drifts.filter((drift) => drift.facet === facet.id);
+  const all = [
+    plain(SURFACE, downToEaves(facet.outline, lowest)),
+    ...(facet.taken ?? []).map((outline) => plain(STANDING, outline)),
+    ...(facet.sheltered ?? []).map((outline) => plain(SHELTERED, outline)),
+    ...drifts.map(({ outline, towards }) => plain(towards === -1 ? DRIFT_LEFT : DRIFT_RIGHT, outline)),
+    ...own,
+  ];
+  // faces across the slope share the slope's lines
+  const onFaces = made.flatMap(({ joint, host }, wall) =>
+    joint && host === index && joint.kind !== 'side' ? shapes[wall]! : [],
+  );
+  const also = [
+    ...onFaces.flatMap(({ outline }) => outline.map(([x]) => x)),
+    ...made.flatMap(({ joint, host }) => (joint && host === index ? joint.onA.map(([x]) => x) : [])),
+  ];
+  const valleys = assembly.joints.flatMap(({ kind, a, b, onA, onB }): MarkLine[] =>
+    kind === 'valley' && (a === facet.id || b === facet.id) ? [leftToRight(a === facet.id ? onA : onB)] : [],
+  );
+  const { x0, x1, y1 } = bounds(facet.outline);
+  const marks = [...valleys, ...levelMarks(x0, x1, lowest, y1, cellSize)];
+  return {
+    facet: facet.id,
+    kind: 'roof',
+    lines: linesFor(all, marks, also, x0, x1, cellSize),
+    sine: Math.sin(facet.angle),
+    planShare: Math.cos(facet.angle),
+    hasEave: eavesOf(facet.outline).length > 0,
+    butts: buttLines(own, laid, facet.id),
+    marks,
+    all,
+  };
+}
+
+/** Two slopes have their lines at the same places of the valley they share, so that what crosses it does so slab by slab. */
+function withValleyLines(assembly: Assembly, slopes: readonly ToCut[], index: number): Float64Array {
+  const { facet, lines } = slopes[index]!;
+  const also = assembly.joints.flatMap(({ kind, a, b, onA, onB }): number[] => {
+    if (kind !== 'valley' || (a !== facet && b !== facet)) return [];
+    const other = slopes.find((one) => one.facet === (a === facet ? b : a));
+    const [[from], [to]] = a === facet ? onA : onB;
+    const [[theirFrom], [theirTo]] = a === facet ? onB : onA;
+    return [...(other?.lines ?? [])]
+      .map((x) => (x - theirFrom) / (theirTo - theirFrom))
+      .filter((share) => share > 0 && share < 1)
+      .map((share) => from + (to - from) * share);
+  });
+  return also.length === 0 ? lines : withCrossings(lines, also);
+}
+
+/** Level lines that only cut, so that no cell is taller than asked. */
+const levelMarks = (x0: number, x1: number, y0: number, y1: number, cellSize: number): MarkLine[] =>
+  Number.isFinite(cellSize)
+    ? Array.from({ length: Math.floor((y1 - y0) / cellSize) }, (_, i) => y0 + (i + 1) * cellSize).map((y) => ({
+        x0,
+        y0: y,
+        x1,
+        y1: y,
+      }))
+    : [];
+
+const leftToRight = ([[ax, ay], [bx, by]]: readonly [Point, Point]): MarkLine =>
+  ax < bx ? { x0: ax, y0: ay, x1: bx, y1: by } : { x0: bx, y0: by, x1: ax, y1: ay };
+
+const isEave = ([, y]: Point, [, ny]: Point): boolean => Math.abs(y) < 0.05 && Math.abs(ny) < 0.05;
+
+const eavesOf = (outline: Outline): [Point, Point][] =>
+  outline.flatMap((a, i): [Point, Point][] => {
+    const b = outline[(i + 1) % outline.length]!;
+    return isEave(a, b) && b[0] - a[0] > 1 ? [[a, b]] : [];
+  });
+
+/** Over an eave the surface goes on as far down as what hangs there. */
+function downToEaves(outline: Outline, lowest: number): Outline {
+  if (lowest >= -LINE_TOLERANCE) return outline;
+  return outline.flatMap((a, i): Point[] => {
+    const b = outline[(i + 1) % outline.length]!;
+    return isEave(a, b) && b[0] - a[0] > 1 ? [a, [a[0], lowest], [b[0], lowest]] : [a];
+  });
+}
+
+/** Where the courses of a slope have their butts, from the lowest up. */
+function buttLines(shapes: readonly Shape[], laid: readonly Piece[], facet: string): Float64Array {
+  const ys = shapes.flatMap(({ layer, outline }) => {
+    const piece = laid[layer - 1]!;
+    return piece.role === 'course' && piece.covers[0]!.facet === facet ? [Math.min(...outline.map(([, y]) => y))] : [];
+  });
+  return Float64Array.from([...new Set(ys)].sort((a, b) => a - b)).filter(
+    (y, i, all) => i === 0 || y - all[i - 1]! > LINE_TOLERANCE,
+  );
+}
+
+function wallChart(
+  { facet }: Made,
+  joint: Joint,
+  made: readonly Made[],
+  charts: readonly Chart[],
+  shapes: readonly Shape[][],
+  index: number,
+  { cellSize = Number.POSITIVE_INFINITY }: SheetRequest,
+): ToCut {
+  const own = shapes[index]!;
+  const host = made.find(({ facet: { id } }) => id === joint.a)!.host;
+  const roof = charts[host]!;
+  const common = { facet: facet.id, kind: 'wall' as const, sine: 1, planShare: 0, hasEave: false, butts: new Float64Array(0) };
+  if (joint.kind !== 'side') {
+    const surface = lowPart(facet.outline, bounds(facet.outline).y0 + WALL_LOOKED_AT + heightOf(facet.outline));
+    const all = [plain(SURFACE, surface), ...own];
+    const { x0, x1 } = bounds(facet.outline);
+    const marks = levelMarks(x0, x1, 0, bounds(surface).y1, cellSize);
+    const lines = linesFor(all, marks, [...roof.lines], x0, x1, cellSize);
+    return { ...common, stands: joint.onA[0][1], lines, marks, all };
+  }
+  const pitch = pitchOf(made, host);
+  const k = Math.hypot(1, pitch);
+  const [from, to] = [joint.onA[0][1] / k, joint.onA[1][1] / k];
+  const height = Math.min(WALL_LOOKED_AT, Math.max(...facet.outline.map((point) => wallToSlope(point, pitch).u)) * k);
+  const surface: Outline = [
+    [from, from * pitch],
+    [to, to * pitch],
+    [to, to * pitch + height],
+    [from, from * pitch + height],
+  ];
+  const all = [plain(SURFACE, surface), ...own];
+  const near = shapes[host]!.flatMap(({ outline }) =>
+    outline.flatMap(([x, y]) => (Math.abs(x - joint.onA[0][0]) < NEAR_WALL ? [y / k] : [])),
+  );
+  const marks = levelMarks(from, to, from * pitch, to * pitch + height, cellSize);
+  return { ...common, raking: pitch, lines: linesFor(all, marks, near, from, to, cellSize), marks, all };
+}
+
+/** How far a face's lower edge rises above its ends: over a cricket. */
+const heightOf = (outline: Outline): number => {
+  const { y0 } = bounds(outline);
+  const lower = outline.slice(1, -2).map(([, y]) => y - y0);
+  return Math.max(0, ...lower);
+};
+
+/** A face as far up as is looked at: its upper corners lowered. */
+const lowPart = (outline: Outline, top: number): Outline => outline.map(([x, y]): Point => [x, Math.min(y, top)]);
+
+function finish(
+  assembly: Assembly,
+  made: readonly Made[],
+  charts: readonly Chart[],
+  cells: Cells,
+  pieces: readonly LaidPiece[],
+  laid: readonly Piece[],
+  indexOf: ReadonlyMap<string, number>,
+): Sheet {
+  const cellCount = cells.slabOf.length;
+  const stateCount = cells.layerAt.length;
+  const stackStart = Int32Array.from(cells.stackStart);
+  const cellOf = new Int32Array(stateCount);
+  for (let cell = 0; cell < cellCount; cell++) cellOf.fill(cell, stackStart[cell]!, stackStart[cell + 1]!);
+  const below = Int32Array.from(cells.below);
+  const above = new Int32Array(cellCount).fill(-1);
+  for (let cell = 0; cell < cellCount; cell++) if (below[cell]! >= 0) above[below[cell]!] = cell;
+  const bare: Sheet = {
+    charts,
+    pieces,
+    cellCount,
+    stateCount,
+    slabCount: cells.chartOfSlab.length,
+    slabStart: Int32Array.from(cells.slabStart),
+    chartOfSlab: Int32Array.from(cells.chartOfSlab),
+    slabOf: Int32Array.from(cells.slabOf),
+    lowLeft: Float64Array.from(cells.lowLeft),
+    lowRight: Float64Array.from(cells.lowRight),
+    highLeft: Float64Array.from(cells.highLeft),
+    highRight: Float64Array.from(cells.highRight),
+    below,
+    above,
+    leftOf: new Int32Array(cellCount).fill(-1),
+    rightOf: new Int32Array(cellCount).fill(-1),
+    sheltered: Uint8Array.from(cells.sheltered),
+    drift: Int8Array.from(cells.drift),
+    stackStart,
+    layerAt: Int32Array.from(cells.layerAt),
+    cellOf,
+    edgeStart: Int32Array.from(cells.edgeStart),
+    edgeLayer: Int32Array.from(cells.edgeLayer),
+    edgeHold: Uint8Array.from(cells.edgeHold),
+    edgeUpper: Uint8Array.from(cells.edgeUpper),
+    sideEdges: cells.sideEdges,
+    holes: new Map(),
+    valleys: new Map(),
+    landing: new Map(),
+    rises: new Map(),
+    corners: new Map(),
+    runsOn: runsOnOf(made, laid),
+  };
+  linkSlabs(bare);
+  const { landing, rises } = linkWalls(bare, made);
+  return {
+    ...bare,
+    landing,
+    rises,
+    corners: linkCorners(bare, made),
+    valleys: linkValleys(bare, assembly, indexOf),
+    holes: placeHoles(bare, assembly.fasteners, indexOf, pieces),
+  };
+}
+
+/** For each cell the lowest one it meets in the slab to its left and to its right. */
+function linkSlabs({ charts, slabStart, lowLeft, lowRight, highLeft, highRight, leftOf, rightOf }: Sheet): void {
+  for (const { firstSlab, lines } of charts)
+    for (let slab = firstSlab; slab < firstSlab + lines.length - 2; slab++) {
+      const [end, otherEnd] = [slabStart[slab + 1]!, slabStart[slab + 2]!];
+      let cell = slabStart[slab]!;
+      let other = end;
+      while (cell < end && other < otherEnd) {
+        const meets = Math.min(highRight[cell]!, highLeft[other]!) - Math.max(lowRight[cell]!, lowLeft[other]!) > LINE_TOLERANCE;
+        if (meets) {
+          if (rightOf[cell]! < 0) rightOf[cell] = other;
+          if (leftOf[other]! < 0) leftOf[other] = cell;
+        }
+        if (highRight[cell]! <= highLeft[other]!) cell++;
+        else other++;
+      }
+    }
+}
+
+/** Where a wall that goes on below the eave stands over it, as wide as its steps' roof legs. */
+function runsOnOf(made: readonly Made[], laid: readonly Piece[]): RunsOn[] {
+  return made.flatMap(({ facet, joint, host }): RunsOn[] => {
+    if (!joint?.runsOn) return [];
+    const legs = laid
+      .filter(({ role, covers }) => role === 'step' && covers.some((cover) => cover.facet === facet.id))
+      .flatMap(({ covers }) => covers.filter((cover) => cover.facet === joint.a).map(({ outline }) => bounds(outline)));
+    return legs.length === 0
+      ? []
+      : [{ chart: host, from: Math.min(...legs.map(({ x0 }) => x0)), to: Math.max(...legs.map(({ x1 }) => x1)) }];
+  });
+}
+
+const BESIDE: readonly Point[] = [0, -2, 2].flatMap((x) =>
+  [0, -2, 2].map((y): Point => [x * LINE_TOLERANCE, y * LINE_TOLERANCE]),
+);
+
+function placeHoles(
+  sheet: Sheet,
+  fasteners: readonly Fastener[],
+  indexOf: ReadonlyMap<string, number>,
+  pieces: readonly LaidPiece[],
+): Map<number, Hole[]> {
+  const layerOf = new Map(pieces.map(({ mark, layer }) => [mark, layer]));
+  const holes = new Map<number, Hole[]>();
+  for (const { facet, at, piece, keptDry } of fasteners) {
+    const index = indexOf.get(facet);
+    const layer = layerOf.get(piece);
+    if (index === undefined || layer === undefined) continue;
+    // right on a border it is in the cell that has its piece
+    const near = BESIDE.map(([x, y]) => cellAtPoint(sheet, index, at[0] + x, at[1] + y)).filter((one) => one >= 0);
+    const cell = near.find((one) => findLayer(sheet, one, layer) >= 0) ?? near[0];
+    if (cell === undefined) continue;
+    const list = holes.get(cell) ?? [];
+    const covering = pieces[layer]!.role === 'course';
+    list.push({ layer, x: at[0], y: at[1], sealed: keptDry !== 'covered', covering });
+    holes.set(cell, list);
+  }
+  return holes;
+}
