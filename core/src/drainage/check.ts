@@ -49,7 +49,7 @@ const PROBLEM_RANK: Record<Leak['kind'], Exclude<Verdict, 'clean'>> = {
   under: 'caught by the underlayer',
 };
 
-/** Lets rain run over an assembly: first with sealed edges closed, then, if that is clean, with them open. */
+/** Lets rain run over an assembly, with sealed edges closed and again with them open: what only the second finds relies on sealant. */
 export function checkDrainage(
   assembly: Assembly,
   request: CheckRequest,
@@ -57,19 +57,17 @@ export function checkDrainage(
 ): CheckResult {
   const sheet = cutSheet(assembly, request.plane, request);
   const water = { reach: settings.reach ?? 0, creep: settings.creep ?? 0 };
-  const finished = request.stage === 'finished';
-  const closed = runWater(sheet, { ...water, sealedOpen: false }, finished);
-  const count = { cells: sheet.cellCount, states: sheet.stateCount };
-  if (closed.leaks.length > 0) return { ...tell(sheet, closed), ...count };
-  const open = runWater(sheet, { ...water, sealedOpen: true }, finished);
-  if (open.leaks.length === 0) return { verdict: 'clean', problems: [], ...count };
-  const problems = tell(sheet, open).problems.map((problem): Problem => ({
-    ...problem,
-    verdict: 'relies on sealant',
-    cause: 'relies on sealant',
-  }));
-  return { verdict: 'relies on sealant', problems, ...count };
+  const run = (sealedOpen: boolean): Problem[] =>
+    tell(sheet, runWater(sheet, { ...water, sealedOpen }, request.stage === 'finished')).problems;
+  const problems = run(false);
+  const known = new Set(problems.map(keyOf));
+  const sealed = [...sheet.holds.values()].some((holds) => holds.includes('sealed'));
+  for (const problem of sealed ? run(true) : [])
+    if (!known.has(keyOf(problem))) problems.push({ ...problem, verdict: 'relies on sealant', cause: 'relies on sealant' });
+  return { verdict: problems[0]?.verdict ?? 'clean', problems, cells: sheet.cellCount, states: sheet.stateCount };
 }
+
+const keyOf = ({ cause, piece, onto }: Problem): string => `${cause} ${piece} ${onto}`;
 
 /** Searched no further than this: beyond it a lap is not what fails. */
 export const RESERVE_LIMIT = inches(12);

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { printWords } from '../assembly/index.ts';
-import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { demoHouse, demoJob, demoLibrary, slopeRecord } from '../../fixtures/demo.ts';
 import {
   VALLEYS,
   anyCrossed,
@@ -117,6 +117,20 @@ describe('a dormer', () => {
     ['the apron', 'D1F-A1', /D1F-M1 catches it/],
   ])('gets wet without %s', (_, piece, told) => {
     expect(wet(made, host, {}, [{ kind: 'leave-out', piece }]).join('\n')).toMatch(told);
+  });
+});
+
+describe('one long piece up a wall', () => {
+  it('overruns on a slope whose courses are cut along a valley as well', () => {
+    const made = plan(
+      crossed((job) => {
+        const south = job.parts[0]!.planes[0]!;
+        south.walls = [{ ...slopeRecord(demoJob()).walls[0]!, x: inches(40), foot: 'kick-out', runsPastEave: true }];
+      }),
+    );
+    expect(wet(made, 'south')).toEqual([]);
+    const told = wet(made, 'south', {}, [{ kind: 'one-long-piece', wall: 'SW1' }]);
+    expect(told.join('\n')).toMatch(/overrun: Gathers on, and leaves over the side of step flashing SW1-long/);
   });
 });
 

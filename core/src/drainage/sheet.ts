@@ -183,7 +183,7 @@ export function cutSheet(assembly: Assembly, plane: string, request: SheetReques
   const rects = laid
     .flatMap((piece, i) => rectsOf(piece, i + 1, made, chartOf, holds))
     .flatMap((rect) => clip(rect, made, request.window && window));
-  const charts = layCharts(assembly, made, rects, pieces, request.window && window, request.cellSize ?? Number.POSITIVE_INFINITY);
+  const charts = layCharts(assembly, made, rects, laid, request.window && window, request.cellSize ?? Number.POSITIVE_INFINITY);
   return fillStacks(assembly, made, charts, rects, pieces, holds, chartOf, laid);
 }
 
@@ -333,16 +333,18 @@ export function lineNear(lines: Float64Array, value: number): number {
   return at + 1 < lines.length && lines[at + 1]! - value < value - lines[at]! ? at + 1 : at;
 }
 
+/** A course of this very slope, as against one that crosses a valley on to it; cut to a slanting line or not, it has its butt at its lowest. */
+const isCourseOf = ({ role, covers }: Piece, facet: string): boolean => role === 'course' && covers[0]!.facet === facet;
+
 function layCharts(
   assembly: Assembly,
   made: readonly Made[],
   rects: readonly Rect[],
-  pieces: readonly LaidPiece[],
+  laid: readonly Piece[],
   window: Window | undefined,
   cellSize: number,
 ): Chart[] {
   const charts: Chart[] = [];
-  const roles = new Map(pieces.map(({ layer, role }) => [layer, role]));
   const add = (facet: Facet, kind: Chart['kind'], columns: Float64Array, rows: Float64Array, stands?: number): Chart => {
     const previous = charts.at(-1);
     const first = previous ? previous.first + previous.columnCount * previous.rowCount : 0;
@@ -387,7 +389,7 @@ function layCharts(
     for (const { facet: on, outline, towards } of assembly.drifts)
       if (on === facet.id) markInside(chart, outline, (cell) => void (chart.drift[cell] = towards));
     for (const rect of rects)
-      if (rect.chart === i && roles.get(rect.layer) === 'course' && !rect.outline) chart.butts[lineNear(rows, rect.y0)] = 1;
+      if (rect.chart === i && isCourseOf(laid[rect.layer - 1]!, facet.id)) chart.butts[lineNear(rows, rect.y0)] = 1;
   });
   made.forEach(({ facet, joint, host }, i) => {
     if (!joint) return;
