@@ -124,12 +124,13 @@ describe('one long piece up a wall', () => {
   it('overruns on a slope whose courses are cut along a valley as well', () => {
     const made = plan(
       crossed((job) => {
-        const south = job.parts[0]!.planes[0]!;
-        south.walls = [{ ...slopeRecord(demoJob()).walls[0]!, x: inches(40), foot: 'kick-out', runsPastEave: true }];
+        // every course of this slope is cut along the valley
+        const slope = job.parts[1]!.planes.find(({ id }) => id === 'cross-west')!;
+        slope.walls = [{ ...slopeRecord(demoJob()).walls[0]!, x: inches(60), stands: 'left' }];
       }),
     );
-    expect(wet(made, 'south')).toEqual([]);
-    const told = wet(made, 'south', {}, [{ kind: 'one-long-piece', wall: 'SW1' }]);
+    expect(wet(made, 'cross-west')).toEqual([]);
+    const told = wet(made, 'cross-west', {}, [{ kind: 'one-long-piece', wall: 'SW1' }]);
     expect(told.join('\n')).toMatch(/overrun: Gathers on, and leaves over the side of step flashing SW1-long/);
   });
 });
