@@ -1,4 +1,4 @@
-import { type Assembly, type Piece, STAGE, holdOf } from '../assembly/index.ts';
+import { type Assembly, type Piece, STAGE, holdOf, slopeOf, wallFacets } from '../assembly/index.ts';
 import { isInside, rectangle, slopeToWall, wallToSlope } from '../roof/index.ts';
 
 /** An edit of the assembly to see what the water makes of it; never of the job. Lengths in millimetres. */
@@ -65,10 +65,11 @@ function apply(assembly: Assembly, whatIf: WhatIf): Assembly | string {
     case 'one-long-piece':
       return oneLongPiece(assembly, whatIf.wall);
     case 'membrane-flush': {
+      const walls = wallFacets(assembly);
       const flush = (piece: Piece): boolean => piece.role === 'wallMembrane' && piece.detail === whatIf.wall;
       if (!assembly.pieces.some(flush)) return `There is no membrane at ${whatIf.wall}.`;
       return change((piece) =>
-        flush(piece) ? { ...piece, covers: piece.covers.filter(({ facet }) => !facet.includes('/')) } : piece,
+        flush(piece) ? { ...piece, covers: piece.covers.filter(({ facet }) => !walls.has(facet)) } : piece,
       );
     }
     case 'membrane-on-felt':
@@ -97,13 +98,14 @@ function without(assembly: Assembly, gone: (piece: Piece) => boolean): Assembly 
 }
 
 const pitchOf = (assembly: Assembly, facet: string): number =>
-  Math.tan(assembly.facets.find(({ id }) => id === facet.split('/')[0])!.angle);
+  Math.tan(assembly.facets.find(({ id }) => id === slopeOf(assembly, facet))!.angle);
 
 function shifted(assembly: Assembly, piece: Piece, across: number, up: number): Piece {
+  const walls = wallFacets(assembly);
   return {
     ...piece,
     covers: piece.covers.map((cover) => {
-      if (!cover.facet.includes('/')) return { ...cover, outline: cover.outline.map(([x, y]) => [x + across, y + up] as const) };
+      if (!walls.has(cover.facet)) return { ...cover, outline: cover.outline.map(([x, y]) => [x + across, y + up] as const) };
       const pitch = pitchOf(assembly, cover.facet);
       return {
         ...cover,
@@ -121,11 +123,12 @@ function oneLongPiece(assembly: Assembly, wall: string): Assembly | string {
   const steps = assembly.pieces.filter(({ role, detail }) => role === 'step' && detail === wall);
   const first = steps[0];
   if (!first) return `There are no steps at ${wall}.`;
+  const walls = wallFacets(assembly);
   const covers = first.covers.map((cover) => {
     const all = steps.flatMap(({ covers: own }) =>
       own.filter(({ facet }) => facet === cover.facet).flatMap(({ outline }) => outline),
     );
-    if (!cover.facet.includes('/')) return { ...cover, outline: boundsOf(all) };
+    if (!walls.has(cover.facet)) return { ...cover, outline: boundsOf(all) };
     const pitch = pitchOf(assembly, cover.facet);
     const bounds = boundsOf(all.map((point) => wallToSlope(point, pitch)).map(({ s, u }) => [s, u] as const));
     return { ...cover, outline: bounds.map(([s, u]) => slopeToWall(s, u, pitch)) };
