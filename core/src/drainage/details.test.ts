@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { printWords } from '../assembly/index.ts';
-import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { demoHouse, demoJob, demoLibrary, slopeRecord } from '../../fixtures/demo.ts';
 import {
   VALLEYS,
   anyCrossed,
@@ -117,6 +117,21 @@ describe('a dormer', () => {
     ['the apron', 'D1F-A1', /D1F-M1 catches it/],
   ])('gets wet without %s', (_, piece, told) => {
     expect(wet(made, host, {}, [{ kind: 'leave-out', piece }]).join('\n')).toMatch(told);
+  });
+});
+
+describe('one long piece up a wall', () => {
+  it('overruns on a slope whose courses are cut along a valley as well', () => {
+    const made = plan(
+      crossed((job) => {
+        // every course of this slope is cut along the valley
+        const slope = job.parts[1]!.planes.find(({ id }) => id === 'cross-west')!;
+        slope.walls = [{ ...slopeRecord(demoJob()).walls[0]!, x: inches(60), stands: 'left' }];
+      }),
+    );
+    expect(wet(made, 'cross-west')).toEqual([]);
+    const told = wet(made, 'cross-west', {}, [{ kind: 'one-long-piece', wall: 'SW1' }]);
+    expect(told.join('\n')).toMatch(/overrun: Gathers on, and leaves over the side of step flashing SW1-long/);
   });
 });
 

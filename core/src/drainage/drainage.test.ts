@@ -177,6 +177,12 @@ describe('what a good roofer would not do', () => {
     const told = checkDrainage(surfaceBar, finished);
     expect(told.verdict).toBe('relies on sealant');
     expect(told.problems[0]).toMatchObject({ cause: 'relies on sealant', piece: expect.stringMatching(/^SW1-R/) as string });
+    // a fault elsewhere does not hide it
+    const nailed = applyWhatIfs(surfaceBar, [{ kind: 'nail', piece: 'SW1-12', facet: 'north', at: [inches(2), low] }]).assembly;
+    const both = checkDrainage(nailed, finished);
+    expect(both.verdict).toBe('slow leak');
+    expect(both.problems.map(({ verdict }) => verdict)).toContain('relies on sealant');
+    expect(both.problems.map(({ piece }) => piece)).toEqual(expect.arrayContaining(['SW1-12', 'SW1-R1']));
   });
 
   it('a hose is followed to where its water leaves, or to the leak', () => {
