@@ -2,8 +2,8 @@ import { type Assembly, ROLES, type Words, cut, mm } from '../assembly/index.ts'
 import { inches } from '../units/index.ts';
 import { type SheetRequest, cutSheet } from './cut.ts';
 import { runWater } from './flow.ts';
-import { type Sheet, cellAtPoint, chartAt } from './sheet.ts';
-import { type Cause, type Fault, type Harm, MOVES, type Move, type Water, hasRun, middleX, middleY } from './water.ts';
+import { type Sheet, borderX, cellAtPoint, chartAt, highAt, lowAt } from './sheet.ts';
+import { type Cause, type Fault, type Harm, MOVES, type Move, type Water, hasRun } from './water.ts';
 
 export const VERDICTS = ['clean', 'relies on sealant', 'caught by the underlayer', 'slow leak', 'wet'] as const;
 export type Verdict = (typeof VERDICTS)[number];
@@ -127,13 +127,14 @@ export function followHose(
   const source = cellAtPoint(sheet, index, ...onChart(sheet, index, hose));
   if (source < 0) return undefined;
   const granted = { reach: settings.reach ?? 0, creep: settings.creep ?? 0, sealedOpen: false };
-  const water = runWater(sheet, { ...granted, sources: [source] }, request.stage === 'finished');
+  const [x, y] = onChart(sheet, index, hose);
+  const water = runWater(sheet, { ...granted, source: { cell: source, x, y } }, request.stage === 'finished');
   const [problem] = tell(water);
   if (problem) return { verdict: problem.verdict, problem, path: problem.path };
   let lowest = -1;
   for (let state = 0; state < sheet.stateCount; state++) {
     if (!hasRun(water, state)) continue;
-    if (lowest < 0 || placeOf(sheet, state).up < placeOf(sheet, lowest).up - 1e-9) lowest = state;
+    if (lowest < 0 || placeOf(water, 2 * state).up < placeOf(water, 2 * lowest).up - 1e-9) lowest = state;
   }
   return { verdict: 'clean', problem: undefined, path: lowest < 0 ? [] : pathTo(water, 2 * lowest) };
 }
@@ -162,8 +163,8 @@ function tell(water: Water): Problem[] {
 
 function tellFault(water: Water, fault: Fault, harm: Harm): Problem {
   const { sheet } = water;
-  const at = placeOf(sheet, fault.origin >> 1);
-  const end = placeOf(sheet, fault.node >> 1);
+  const at = placeOf(water, fault.origin);
+  const end = placeOf(water, fault.node);
   const piece = sheet.pieces[fault.layer]!.mark;
   const onto = sheet.pieces[sheet.layerAt[fault.node >> 1]!]!.mark || (end.onWall ? 'wall' : 'deck');
   const cause = fault.cause as Exclude<Cause, 'none'>;
@@ -178,19 +179,39 @@ function tellFault(water: Water, fault: Fault, harm: Harm): Problem {
   };
 }
 
-function pathTo({ sheet, parent, move }: Water, last: number): Problem['path'] {
+/** Where rain that starts a way is shown to fall: so far above where it goes on. */
+const RAIN_ABOVE = inches(3);
+
+function pathTo(water: Water, last: number): Problem['path'] {
+  const { sheet, parent, move } = water;
   const path: Problem['path'][number][] = [];
   for (let node = last; node >= 0; node = parent[node]!) {
     const state = node >> 1;
-    path.push({ ...placeOf(sheet, state), piece: sheet.pieces[sheet.layerAt[state]!]!.mark, move: MOVES[move[node]!]! });
+    const moved = MOVES[move[node]!]!;
+    const at = moved === 'rain' && path.length > 0 ? rainOver(water, node, path.at(-1)!) : placeOf(water, node);
+    path.push({ ...at, piece: sheet.pieces[sheet.layerAt[state]!]!.mark, move: moved });
   }
   return path.reverse();
 }
 
-function placeOf(sheet: Sheet, state: number): Place {
-  const cell = sheet.cellOf[state]!;
+/** Rain wets all of a cell: shown is where it goes on from. */
+function rainOver(water: Water, node: number, next: Place): Place {
+  const { sheet } = water;
+  const cell = sheet.cellOf[node >> 1]!;
+  const { facet, raking } = chartAt(sheet, cell);
+  if (facet !== next.facet) return placeOf(water, node);
+  const along = raking === undefined ? next.x : next.x / Math.hypot(1, raking);
+  const x = Math.max(borderX(sheet, cell, -1), Math.min(borderX(sheet, cell, 1), along));
+  const from = raking === undefined ? next.y : next.y + raking * along;
+  const y = Math.max(lowAt(sheet, cell, x), Math.min(highAt(sheet, cell, x), from + RAIN_ABOVE));
+  return placeAt(sheet, cell, x, y);
+}
+
+const placeOf = ({ sheet, atX, atY }: Water, node: number): Place =>
+  placeAt(sheet, sheet.cellOf[node >> 1]!, atX[node]!, atY[node]!);
+
+function placeAt(sheet: Sheet, cell: number, x: number, y: number): Place {
   const { facet, kind, raking, stands } = chartAt(sheet, cell);
-  const [x, y] = [middleX(sheet, cell), middleY(sheet, cell)];
   if (raking === undefined) return { facet, x, y, onWall: kind === 'wall', up: stands ?? y };
   const up = x * Math.hypot(1, raking);
   return { facet, x: up, y: y - raking * x, onWall: true, up };

@@ -1,67 +1,89 @@
-import { chartAt, findLayer, highestUpTo, topOf } from './sheet.ts';
-import { type Water, climbTo, heldBelow, isHeld, isOpen, isSideways, isWet, layerOf, newCover, run, wait } from './water.ts';
+import { borderHigh, borderLow, borderX, chartAt, findLayer, highAt, highestUpTo, lowAt, topOf } from './sheet.ts';
+import { FAR, type Stretch, climbedAt, leftEnd, rightEnd, stretch, within } from './stretch.ts';
+import { LINE_TOLERANCE } from '../units/index.ts';
+import { type Water, climbTo, headOf, heldBelow, isHeld, isOpen, isSideways, layerOf, lineBetween, newCover, seep, wait } from './water.ts';
 
-const FAR = Number.POSITIVE_INFINITY;
-
-/** Wind or backed-up water climbs under a lap, from the last open cell up; past the piece's upper edge it spills behind it. */
-export function climb(water: Water, state: number): void {
+/**
+ * Wind or backed-up water climbs under a lap, straight up from the last open place; past the piece's upper edge it spills behind it. It has climbed to
+ * the state by a stretch, or lies open there by one.
+ */
+export function climb(water: Water, state: number, by: Stretch | undefined, open?: Stretch): void {
   const { sheet } = water;
   const cell = sheet.cellOf[state]!;
-  const chart = chartAt(sheet, cell);
-  const open = isOpen(water, state) && isWet(water, state);
-  if (!open && water.climbLeft[state] === FAR) return;
-  // the same head climbs h / sine up a slope and h up a wall
-  const head = chart.sine / sheet.charts[0]!.sine;
-  const left = open ? 0 : water.climbLeft[state]! + (sheet.highLeft[cell]! - sheet.lowLeft[cell]!) * head;
-  const right = open ? 0 : water.climbRight[state]! + (sheet.highRight[cell]! - sheet.lowRight[cell]!) * head;
-  const origin = open ? 2 * state : 2 * state + 1;
-  const above = sheet.above[cell]!;
-  if (above >= 0) climbInto(water, state, above, above, left, right, origin);
-  for (const wall of sheet.rises.get(cell) ?? []) climbInto(water, state, wall, -1, left, right, origin);
+  if (open && !isOpen(water, state)) return;
+  const head = headOf(sheet, cell);
+  const node = open ? 2 * state : 2 * state + 1;
+  /** How far up it has climbed at a place on the cell's border or upper boundary; 0 all over what lies open. */
+  const at = (x: number, y: number): number =>
+    by ? climbedAt(by, x, y, head) : x >= leftEnd(open!) - LINE_TOLERANCE && x <= rightEnd(open!) + LINE_TOLERANCE ? 0 : FAR;
+  const [from, to] = [leftEnd(by ?? open!), rightEnd(by ?? open!)];
+  const { start, cells } = sheet.above;
+  for (let i = start[cell]!; i < start[cell + 1]!; i++) {
+    const above = cells[i]!;
+    const [xa, ya, xb, yb] = lineBetween(sheet, above, cell);
+    if (Math.min(xb, to) - Math.max(xa, from) <= (to - from > LINE_TOLERANCE ? LINE_TOLERANCE : -LINE_TOLERANCE)) continue;
+    const line = within(stretch(xa, ya, 0, xb, yb, 0), from, to);
+    const risen = { ...line, d0: at(line.x0, line.y0), d1: at(line.x1, line.y1) };
+    climbInto(water, state, above, above, risen, node);
+  }
+  for (const { wall, roof, at: where } of sheet.rises.get(cell) ?? []) {
+    const risen = upWall(water, wall, roof, where, at);
+    if (risen) climbInto(water, state, wall, -1, risen, node);
+  }
+}
+
+/** Along the foot of a wall, as far as the water has climbed beside it. */
+function upWall(
+  { sheet }: Water,
+  wall: number,
+  roof: number,
+  where: 'left' | 'right' | 'top' | 'bottom',
+  at: (x: number, y: number) => number,
+): Stretch | undefined {
+  let [xa, xb] = [sheet.left[wall]!, sheet.right[wall]!];
+  let [da, db] = [FAR, FAR];
+  if (where === 'left' || where === 'right') {
+    const k = Math.hypot(1, chartAt(sheet, wall).raking!);
+    const side = where === 'right' ? 1 : -1;
+    xa = Math.max(xa, borderLow(sheet, roof, side) / k);
+    xb = Math.min(xb, borderHigh(sheet, roof, side) / k);
+    const x = borderX(sheet, roof, side);
+    [da, db] = [at(x, xa * k), at(x, xb * k)];
+  } else {
+    xa = Math.max(xa, sheet.left[roof]!);
+    xb = Math.min(xb, sheet.right[roof]!);
+    const y = (x: number): number => (where === 'top' ? highAt(sheet, roof, x) : lowAt(sheet, roof, x));
+    [da, db] = [at(xa, y(xa)), at(xb, y(xb))];
+  }
+  if (da === FAR || db === FAR) return undefined;
+  return stretch(xa, lowAt(sheet, wall, xa), da, xb, lowAt(sheet, wall, xb), db);
 }
 
 /** Up into a cell, over the lower boundary of `boundary`; −1: from a slope on to the wall beside it. */
-function climbInto(
-  water: Water,
-  state: number,
-  next: number,
-  boundary: number,
-  left: number,
-  right: number,
-  origin: number,
-): void {
+function climbInto(water: Water, state: number, next: number, boundary: number, by: Stretch, from: number): void {
   const { sheet } = water;
   const cell = sheet.cellOf[state]!;
   const layer = layerOf(water, state);
-  const least = Math.min(left, right);
-  const up = (from: number, why: { why?: 'short headlap'; layer?: number }): void => {
-    let target = from;
+  const least = Math.min(by.d0, by.d1);
+  const up = (first: number, why?: { cause: 'short headlap'; layer: number }): void => {
+    let target = first;
     while (target !== topOf(sheet, next)) {
       const cover = newCover(water, target, cell);
       if (cover <= 0 || !isHeld(water, (boundary >= 0 ? heldBelow(water, boundary, cover) : undefined) ?? 'open')) break;
       target++;
     }
     if (target === topOf(sheet, next)) return;
-    wait(water, 'reach', least, () => climbTo(water, target, left, right, origin, why));
+    wait(water, 'reach', least, () => climbTo(water, target, by, from, why));
   };
   const inside = findLayer(sheet, next, layer);
-  if (inside >= 0) return up(inside, {});
+  if (inside >= 0) return up(inside);
   if (layer === 0 || boundary < 0) return;
   if (isHeld(water, heldBelow(water, boundary, layer) ?? 'open')) return;
   // past an edge that faces sideways water creeps, it does not climb
   if (isSideways(water, boundary)) return;
-  const why = { why: 'short headlap' as const, layer };
+  const why = { cause: 'short headlap' as const, layer };
   wait(water, 'reach', least, () =>
-    run(water, highestUpTo(sheet, cell, layer - 1), origin, 'spills behind', 'short headlap', layer),
+    seep(water, highestUpTo(sheet, cell, layer - 1), { ...by, d0: 0, d1: 0 }, from, 'spills behind', why),
   );
   up(highestUpTo(sheet, next, layer), why);
-}
-
-/** Is a place on a cell reached by climbing? */
-export function climbedTo({ sheet, climbLeft, climbRight }: Water, state: number, share: number, y: number): number {
-  const cell = sheet.cellOf[state]!;
-  const head = chartAt(sheet, cell).sine / sheet.charts[0]!.sine;
-  const low = sheet.lowLeft[cell]! + (sheet.lowRight[cell]! - sheet.lowLeft[cell]!) * share;
-  const begun = climbLeft[state]! + (climbRight[state]! - climbLeft[state]!) * share;
-  return Number.isFinite(begun) ? begun + Math.max(0, y - low) * head : FAR;
 }

@@ -2,7 +2,7 @@ import { type Assembly, type Facet, type Fastener, type Joint, type Piece, byLay
 import { type Outline, type Point, bounds, wallToSlope } from '../roof/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
 import { linkCorners, linkValleys, linkWalls } from './links.ts';
-import { type Chart, type Hole, type LaidPiece, type RunsOn, type Sheet, cellAtPoint, findLayer } from './sheet.ts';
+import type { Chart, Hole, LaidPiece, RunsOn, Sheet } from './sheet.ts';
 import {
   Cells,
   DRIFT_LEFT,
@@ -12,16 +12,14 @@ import {
   STANDING,
   SURFACE,
   type Shape,
-  cutSlabs,
-  withCrossings,
+  type Sought,
+  cutChart,
   linesFor,
-} from './slabs.ts';
+  meetingOf,
+} from './cells.ts';
 
 /** How much of a wall above the roof line is looked at; nothing that is laid here goes higher. */
 const WALL_LOOKED_AT = inches(20);
-
-/** What lies this near to a wall cuts the wall too: water that lands beside it may be followed from there. */
-const NEAR_WALL = inches(12);
 
 export type SheetRequest = {
   /** Marks that are laid; all of them when absent. */
@@ -64,22 +62,38 @@ export function cutSheet(assembly: Assembly, plane: string, request: SheetReques
   ];
   const shapes: Shape[][] = made.map(() => []);
   laid.forEach((piece, i) => addShapes(piece, i + 1, indexOf, shapes));
+  const sought = made.map((): Sought[] => []);
+  const layerOf = new Map(pieces.map(({ mark, layer }) => [mark, layer]));
+  const holes = assembly.fasteners.flatMap((fastener) => {
+    const index = indexOf.get(fastener.facet);
+    const layer = layerOf.get(fastener.piece);
+    if (index === undefined || layer === undefined) return [];
+    const place: Sought = { x: fastener.at[0], y: fastener.at[1], layer, cell: -1, hasLayer: false };
+    sought[index]!.push(place);
+    return [{ place, hole: holeOf(fastener, layer, pieces) }];
+  });
   const cells = new Cells();
   const charts: Chart[] = [];
-  const slopes = made
-    .filter(({ joint }) => !joint)
-    .map((one, index) => roofChart(assembly, one, made, shapes, index, laid, request));
   made.forEach((one, index) => {
-    const { lines, marks, all, ...rest } = one.joint
-      ? wallChart(one, one.joint, made, charts, shapes, index, request)
-      : { ...slopes[index]!, lines: withValleyLines(assembly, slopes, index) };
-    charts.push({ ...rest, lines, firstSlab: cells.chartOfSlab.length });
-    cutSlabs(cells, lines, all, marks, index, made.length);
-    if (cells.slabOf.length > MOST_CELLS)
-      throw new TooFine((request.cellSize ?? 1) * Math.sqrt(cells.slabOf.length / MOST_CELLS));
+    const { marks, all, from, to, ...chart } = one.joint
+      ? wallChart(one, one.joint, made, shapes[index]!, request)
+      : roofChart(assembly, one, shapes[index]!, laid, request);
+    const firstCell = cells.count;
+    const lines = linesFor(all, marks, from, to, request.cellSize ?? Number.POSITIVE_INFINITY);
+    cutChart(cells, lines, all, marks, index, made.length, sought[index]!, request.cellSize !== undefined);
+    charts.push({ ...chart, firstCell, endCell: cells.count });
+    if (cells.count > MOST_CELLS) throw new TooFine((request.cellSize ?? 1) * Math.sqrt(cells.count / MOST_CELLS));
   });
-  return finish(assembly, made, charts, cells, pieces, laid, indexOf);
+  return finish(assembly, made, charts, cells, pieces, laid, indexOf, holes);
 }
+
+const holeOf = ({ at: [x, y], keptDry }: Fastener, layer: number, pieces: readonly LaidPiece[]): Hole => ({
+  layer,
+  x,
+  y,
+  sealed: keptDry !== 'covered',
+  covering: pieces[layer]!.role === 'course',
+});
 
 /** A piece of which parts are slid under something counts as several in the stack. */
 function stackedParts(piece: Piece): Piece[] {
@@ -138,18 +152,20 @@ function addShapes(piece: Piece, layer: number, indexOf: ReadonlyMap<string, num
 
 const plain = (layer: number, outline: Outline): Shape => ({ layer, outline, holds: ['open'], slits: [] });
 
-type ToCut = Omit<Chart, 'firstSlab'> & { readonly all: readonly Shape[]; readonly marks: readonly MarkLine[] };
+type ToCut = Omit<Chart, 'firstCell' | 'endCell'> & {
+  readonly all: readonly Shape[];
+  readonly marks: readonly MarkLine[];
+  readonly from: number;
+  readonly to: number;
+};
 
 function roofChart(
   assembly: Assembly,
   { facet }: Made,
-  made: readonly Made[],
-  shapes: readonly Shape[][],
-  index: number,
+  own: readonly Shape[],
   laid: readonly Piece[],
   { cellSize = Number.POSITIVE_INFINITY }: SheetRequest,
 ): ToCut {
-  const own = shapes[index]!;
   const lowest = Math.min(0, ...own.flatMap(({ outline }) => outline.map(([, y]) => y)));
   const drifts = assembly.drifts.filter((drift) => drift.facet === facet.id);
   const all = [
@@ -159,46 +175,22 @@ function roofChart(
     ...drifts.map(({ outline, towards }) => plain(towards === -1 ? DRIFT_LEFT : DRIFT_RIGHT, outline)),
     ...own,
   ];
-  // faces across the slope share the slope's lines
-  const onFaces = made.flatMap(({ joint, host }, wall) =>
-    joint && host === index && joint.kind !== 'side' ? shapes[wall]! : [],
-  );
-  const also = [
-    ...onFaces.flatMap(({ outline }) => outline.map(([x]) => x)),
-    ...made.flatMap(({ joint, host }) => (joint && host === index ? joint.onA.map(([x]) => x) : [])),
-  ];
-  const valleys = assembly.joints.flatMap(({ kind, a, b, onA, onB }): MarkLine[] =>
-    kind === 'valley' && (a === facet.id || b === facet.id) ? [leftToRight(a === facet.id ? onA : onB)] : [],
+  const valleys = assembly.joints.flatMap(({ kind, a, b, onA, onB }, valley): MarkLine[] =>
+    kind === 'valley' && (a === facet.id || b === facet.id) ? [{ ...leftToRight(a === facet.id ? onA : onB), valley }] : [],
   );
   const { x0, x1, y1 } = bounds(facet.outline);
-  const marks = [...valleys, ...levelMarks(x0, x1, lowest, y1, cellSize)];
   return {
     facet: facet.id,
     kind: 'roof',
-    lines: linesFor(all, marks, also, x0, x1, cellSize),
+    from: x0,
+    to: x1,
     sine: Math.sin(facet.angle),
     planShare: Math.cos(facet.angle),
     hasEave: eavesOf(facet.outline).length > 0,
     butts: buttLines(own, laid, facet.id),
-    marks,
+    marks: [...valleys, ...levelMarks(x0, x1, lowest, y1, cellSize)],
     all,
   };
-}
-
-/** Two slopes have their lines at the same places of the valley they share, so that what crosses it does so slab by slab. */
-function withValleyLines(assembly: Assembly, slopes: readonly ToCut[], index: number): Float64Array {
-  const { facet, lines } = slopes[index]!;
-  const also = assembly.joints.flatMap(({ kind, a, b, onA, onB }): number[] => {
-    if (kind !== 'valley' || (a !== facet && b !== facet)) return [];
-    const other = slopes.find((one) => one.facet === (a === facet ? b : a));
-    const [[from], [to]] = a === facet ? onA : onB;
-    const [[theirFrom], [theirTo]] = a === facet ? onB : onA;
-    return [...(other?.lines ?? [])]
-      .map((x) => (x - theirFrom) / (theirTo - theirFrom))
-      .filter((share) => share > 0 && share < 1)
-      .map((share) => from + (to - from) * share);
-  });
-  return also.length === 0 ? lines : withCrossings(lines, also);
 }
 
 /** Level lines that only cut, so that no cell is taller than asked. */
@@ -244,25 +236,18 @@ function buttLines(shapes: readonly Shape[], laid: readonly Piece[], facet: stri
 }
 
 function wallChart(
-  { facet }: Made,
+  { facet, host }: Made,
   joint: Joint,
   made: readonly Made[],
-  charts: readonly Chart[],
-  shapes: readonly Shape[][],
-  index: number,
+  own: readonly Shape[],
   { cellSize = Number.POSITIVE_INFINITY }: SheetRequest,
 ): ToCut {
-  const own = shapes[index]!;
-  const host = made.find(({ facet: { id } }) => id === joint.a)!.host;
-  const roof = charts[host]!;
   const common = { facet: facet.id, kind: 'wall' as const, sine: 1, planShare: 0, hasEave: false, butts: new Float64Array(0) };
   if (joint.kind !== 'side') {
     const surface = lowPart(facet.outline, bounds(facet.outline).y0 + WALL_LOOKED_AT + heightOf(facet.outline));
-    const all = [plain(SURFACE, surface), ...own];
     const { x0, x1 } = bounds(facet.outline);
     const marks = levelMarks(x0, x1, 0, bounds(surface).y1, cellSize);
-    const lines = linesFor(all, marks, [...roof.lines], x0, x1, cellSize);
-    return { ...common, stands: joint.onA[0][1], lines, marks, all };
+    return { ...common, stands: joint.onA[0][1], from: x0, to: x1, marks, all: [plain(SURFACE, surface), ...own] };
   }
   const pitch = pitchOf(made, host);
   const k = Math.hypot(1, pitch);
@@ -274,12 +259,8 @@ function wallChart(
     [to, to * pitch + height],
     [from, from * pitch + height],
   ];
-  const all = [plain(SURFACE, surface), ...own];
-  const near = shapes[host]!.flatMap(({ outline }) =>
-    outline.flatMap(([x, y]) => (Math.abs(x - joint.onA[0][0]) < NEAR_WALL ? [y / k] : [])),
-  );
   const marks = levelMarks(from, to, from * pitch, to * pitch + height, cellSize);
-  return { ...common, raking: pitch, lines: linesFor(all, marks, near, from, to, cellSize), marks, all };
+  return { ...common, raking: pitch, from, to, marks, all: [plain(SURFACE, surface), ...own] };
 }
 
 /** How far a face's lower edge rises above its ends: over a cricket. */
@@ -300,32 +281,38 @@ function finish(
   pieces: readonly LaidPiece[],
   laid: readonly Piece[],
   indexOf: ReadonlyMap<string, number>,
+  found: readonly { place: Sought; hole: Hole }[],
 ): Sheet {
-  const cellCount = cells.slabOf.length;
+  const cellCount = cells.count;
   const stateCount = cells.layerAt.length;
   const stackStart = Int32Array.from(cells.stackStart);
   const cellOf = new Int32Array(stateCount);
   for (let cell = 0; cell < cellCount; cell++) cellOf.fill(cell, stackStart[cell]!, stackStart[cell + 1]!);
-  const below = Int32Array.from(cells.below);
-  const above = new Int32Array(cellCount).fill(-1);
-  for (let cell = 0; cell < cellCount; cell++) if (below[cell]! >= 0) above[below[cell]!] = cell;
+  const holes = new Map<number, Hole[]>();
+  for (const { place, hole } of found) {
+    if (place.cell < 0) continue;
+    const list = holes.get(place.cell);
+    if (list) list.push(hole);
+    else holes.set(place.cell, [hole]);
+  }
+  const [under, over] = cells.over;
+  const [lefts, rights] = cells.aside;
   const bare: Sheet = {
     charts,
     pieces,
     cellCount,
     stateCount,
-    slabCount: cells.chartOfSlab.length,
-    slabStart: Int32Array.from(cells.slabStart),
-    chartOfSlab: Int32Array.from(cells.chartOfSlab),
-    slabOf: Int32Array.from(cells.slabOf),
+    chartOf: Int32Array.from(cells.chartOf),
+    left: Float64Array.from(cells.left),
+    right: Float64Array.from(cells.right),
     lowLeft: Float64Array.from(cells.lowLeft),
     lowRight: Float64Array.from(cells.lowRight),
     highLeft: Float64Array.from(cells.highLeft),
     highRight: Float64Array.from(cells.highRight),
-    below,
-    above,
-    leftOf: new Int32Array(cellCount).fill(-1),
-    rightOf: new Int32Array(cellCount).fill(-1),
+    below: meetingOf(cellCount, over, under),
+    above: meetingOf(cellCount, under, over),
+    leftOf: meetingOf(cellCount, rights, lefts),
+    rightOf: meetingOf(cellCount, lefts, rights),
     sheltered: Uint8Array.from(cells.sheltered),
     drift: Int8Array.from(cells.drift),
     stackStart,
@@ -336,42 +323,21 @@ function finish(
     edgeHold: Uint8Array.from(cells.edgeHold),
     edgeUpper: Uint8Array.from(cells.edgeUpper),
     sideEdges: cells.sideEdges,
-    holes: new Map(),
+    holes,
     valleys: new Map(),
     landing: new Map(),
     rises: new Map(),
     corners: new Map(),
     runsOn: runsOnOf(made, laid),
   };
-  linkSlabs(bare);
   const { landing, rises } = linkWalls(bare, made);
   return {
     ...bare,
     landing,
     rises,
     corners: linkCorners(bare, made),
-    valleys: linkValleys(bare, assembly, indexOf),
-    holes: placeHoles(bare, assembly.fasteners, indexOf, pieces),
+    valleys: linkValleys(bare, assembly, indexOf, cells.onValley),
   };
-}
-
-/** For each cell the lowest one it meets in the slab to its left and to its right. */
-function linkSlabs({ charts, slabStart, lowLeft, lowRight, highLeft, highRight, leftOf, rightOf }: Sheet): void {
-  for (const { firstSlab, lines } of charts)
-    for (let slab = firstSlab; slab < firstSlab + lines.length - 2; slab++) {
-      const [end, otherEnd] = [slabStart[slab + 1]!, slabStart[slab + 2]!];
-      let cell = slabStart[slab]!;
-      let other = end;
-      while (cell < end && other < otherEnd) {
-        const meets = Math.min(highRight[cell]!, highLeft[other]!) - Math.max(lowRight[cell]!, lowLeft[other]!) > LINE_TOLERANCE;
-        if (meets) {
-          if (rightOf[cell]! < 0) rightOf[cell] = other;
-          if (leftOf[other]! < 0) leftOf[other] = cell;
-        }
-        if (highRight[cell]! <= highLeft[other]!) cell++;
-        else other++;
-      }
-    }
 }
 
 /** Where a wall that goes on below the eave stands over it, as wide as its steps' roof legs. */
@@ -385,32 +351,4 @@ function runsOnOf(made: readonly Made[], laid: readonly Piece[]): RunsOn[] {
       ? []
       : [{ chart: host, from: Math.min(...legs.map(({ x0 }) => x0)), to: Math.max(...legs.map(({ x1 }) => x1)) }];
   });
-}
-
-const BESIDE: readonly Point[] = [0, -2, 2].flatMap((x) =>
-  [0, -2, 2].map((y): Point => [x * LINE_TOLERANCE, y * LINE_TOLERANCE]),
-);
-
-function placeHoles(
-  sheet: Sheet,
-  fasteners: readonly Fastener[],
-  indexOf: ReadonlyMap<string, number>,
-  pieces: readonly LaidPiece[],
-): Map<number, Hole[]> {
-  const layerOf = new Map(pieces.map(({ mark, layer }) => [mark, layer]));
-  const holes = new Map<number, Hole[]>();
-  for (const { facet, at, piece, keptDry } of fasteners) {
-    const index = indexOf.get(facet);
-    const layer = layerOf.get(piece);
-    if (index === undefined || layer === undefined) continue;
-    // right on a border it is in the cell that has its piece
-    const near = BESIDE.map(([x, y]) => cellAtPoint(sheet, index, at[0] + x, at[1] + y)).filter((one) => one >= 0);
-    const cell = near.find((one) => findLayer(sheet, one, layer) >= 0) ?? near[0];
-    if (cell === undefined) continue;
-    const list = holes.get(cell) ?? [];
-    const covering = pieces[layer]!.role === 'course';
-    list.push({ layer, x: at[0], y: at[1], sealed: keptDry !== 'covered', covering });
-    holes.set(cell, list);
-  }
-  return holes;
 }

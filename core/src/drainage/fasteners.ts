@@ -1,40 +1,41 @@
-import { climbedTo } from './climb.ts';
-import { creptTo } from './creep.ts';
-import { type Hole, type Sheet, chartAt } from './sheet.ts';
-import { type Water, harm, isWet, layerOf, nodeOf, run, wait } from './water.ts';
+import { type Stretch, climbedAt, creptAt, place } from './stretch.ts';
+import type { Hole } from './sheet.ts';
+import { type Water, harm, headOf, isOpen, isWet, layerOf, nodeOf, seep, wait } from './water.ts';
 
 /** Water that reaches a fastener not sealed there follows it through to the next piece down: a slow leak. */
-export function fasteners(water: Water, state: number): void {
-  const { sheet } = water;
-  const layer = layerOf(water, state);
-  if (layer === 0) return;
-  const cell = sheet.cellOf[state]!;
-  const holes = sheet.holes.get(cell);
-  if (!holes) return;
-  for (const hole of holes) {
-    if (hole.layer < layer || hole.sealed || sheet.pieces[layer]!.sealsNails) continue;
-    if (isWet(water, state)) {
-      follow(water, state, hole);
-      continue;
-    }
-    const crept = creptTo(water, state, hole.x, hole.y);
-    if (crept < Number.POSITIVE_INFINITY) wait(water, 'creep', crept, () => follow(water, state, hole));
-    // the covering's own nails count only where water runs over them
-    if (hole.covering || water.settings.reach === 0) continue;
-    const climbed = climbedTo(water, state, shareOf(sheet, cell, hole.x), hole.y);
+export function fasteners(water: Water, state: number, from: Stretch): void {
+  for (const hole of holesThrough(water, state)) {
+    const crept = creptAt(from, hole.x, hole.y);
+    if (crept <= 0 && isWet(from)) follow(water, state, hole);
+    else if (crept < Number.POSITIVE_INFINITY && !isOpen(water, state)) wait(water, 'creep', crept, () => follow(water, state, hole));
+  }
+}
+
+/** The covering's own nails count only where water runs over them, not where it was only reached by climbing. */
+export function climbedFasteners(water: Water, state: number, by: Stretch): void {
+  const head = headOf(water.sheet, water.sheet.cellOf[state]!);
+  for (const hole of holesThrough(water, state)) {
+    if (hole.covering) continue;
+    const climbed = climbedAt(by, hole.x, hole.y, head);
     if (climbed < Number.POSITIVE_INFINITY) wait(water, 'reach', climbed, () => follow(water, state, hole));
   }
 }
 
-function shareOf(sheet: Sheet, cell: number, x: number): number {
-  const { lines, firstSlab } = chartAt(sheet, cell);
-  const slab = sheet.slabOf[cell]! - firstSlab;
-  return Math.max(0, Math.min(1, (x - lines[slab]!) / (lines[slab + 1]! - lines[slab]!)));
+const NONE: readonly Hole[] = [];
+
+/** Fasteners through a state's piece that nothing seals there. */
+function holesThrough(water: Water, state: number): readonly Hole[] {
+  const { sheet } = water;
+  const layer = layerOf(water, state);
+  const holes = layer === 0 ? undefined : sheet.holes.get(sheet.cellOf[state]!);
+  if (!holes || sheet.pieces[layer]!.sealsNails) return NONE;
+  return holes.filter((hole) => hole.layer >= layer && !hole.sealed);
 }
 
 /** Through the stack: what is already gone wrong is not told again, but goes on down. */
 export function follow(water: Water, state: number, hole: Hole): void {
   const node = nodeOf(water, state);
-  if (water.faultOf[node] === 0) harm(water, node, 'fastener', 'fastener', hole.layer);
-  run(water, state - 1, node, 'follows a fastener', 'fastener', hole.layer);
+  const why = { cause: 'fastener' as const, layer: hole.layer };
+  if (water.faultOf[node] === 0) harm(water, node, 'fastener', why);
+  seep(water, state - 1, place(hole.x, hole.y, 0), node, 'follows a fastener', why);
 }

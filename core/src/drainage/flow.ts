@@ -3,10 +3,11 @@ import { LINE_TOLERANCE } from '../units/index.ts';
 import { climb } from './climb.ts';
 import { creep, spreadOut } from './creep.ts';
 import { fall } from './fall.ts';
-import { fasteners } from './fasteners.ts';
-import { film, overrun } from './overrun.ts';
-import { type Sheet, chartAt, topOf } from './sheet.ts';
-import { type FlowSettings, type Water, harm, hasRun, nodeOf, run, startWater } from './water.ts';
+import { climbedFasteners, fasteners } from './fasteners.ts';
+import { film, gather } from './overrun.ts';
+import { type Sheet, chartAt, highestOf, topOf } from './sheet.ts';
+import { type Stretch, place } from './stretch.ts';
+import { type FlowSettings, type Water, harm, isWet, nodeOf, rain, seep, startWater, wholeOf } from './water.ts';
 
 /**
  * Lets water run over a sheet: which states get wet, by what way, and every fault. A reachability question, not fluid dynamics: the moves are fall,
@@ -15,10 +16,12 @@ import { type FlowSettings, type Water, harm, hasRun, nodeOf, run, startWater } 
  */
 export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean): Water {
   const water = startWater(sheet, settings, finished);
-  for (const cell of settings.sources ?? rainedOn(sheet)) run(water, topOf(sheet, cell), -1, 'rain');
+  const { source } = settings;
+  if (source) seep(water, topOf(sheet, source.cell), place(source.x, source.y, 0), -1, 'rain');
+  else for (let cell = 0; cell < sheet.cellCount; cell++) if (isRainedOn(sheet, cell)) rain(water, topOf(sheet, cell));
   for (;;) {
     settle(water);
-    if (settings.stopAtLeak && water.faults.some(({ harm: done }) => done !== undefined)) break;
+    if (settings.stopAtLeak && water.leaked) break;
     const next = water.waiting.take();
     if (!next) break;
     water.granted = Math.max(water.granted, next.key);
@@ -27,19 +30,12 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
   return water;
 }
 
-/** Open cells that rain falls on. */
-function rainedOn(sheet: Sheet): number[] {
-  const cells: number[] = [];
-  for (let cell = 0; cell < sheet.cellCount; cell++) {
-    if (sheet.sheltered[cell]) continue;
-    const chart = chartAt(sheet, cell);
-    const top = sheet.layerAt[topOf(sheet, cell)]!;
-    // below the deck's edge there is no deck to be rained on, and a sheet folded down there stands behind the eave metal
-    const overhang = chart.kind === 'roof' && Math.max(sheet.highLeft[cell]!, sheet.highRight[cell]!) <= LINE_TOLERANCE;
-    if (overhang && (top === 0 || ROLES[sheet.pieces[top]!.role].surface === 'sheet')) continue;
-    cells.push(cell);
-  }
-  return cells;
+function isRainedOn(sheet: Sheet, cell: number): boolean {
+  if (sheet.sheltered[cell]) return false;
+  const top = sheet.layerAt[topOf(sheet, cell)]!;
+  // below the deck's edge there is no deck to be rained on, and a sheet folded down there stands behind the eave metal
+  const overhang = chartAt(sheet, cell).kind === 'roof' && highestOf(sheet, cell) <= LINE_TOLERANCE;
+  return !overhang || (top > 0 && ROLES[sheet.pieces[top]!.role].surface !== 'sheet');
 }
 
 /** All that follows from what is wet, without any distance more being granted. */
@@ -54,27 +50,46 @@ function settle(water: Water): void {
   todo.length = 0;
 }
 
+/** Water goes on from all that is new at a state. */
 function expand(water: Water, state: number): void {
-  const { settings } = water;
-  if (hasRun(water, state)) {
-    judge(water, state);
-    film(water, state);
-    overrun(water, state);
-    fall(water, state);
-    spreadOut(water, state);
-    creep(water, state);
+  const { sheet, ran, settings } = water;
+  judge(water, state);
+  if (ran[state] === 1) {
+    ran[state] = 2;
+    goOn(water, state, wholeOf(sheet, sheet.cellOf[state]!));
   }
-  fasteners(water, state);
-  if (settings.reach > 0) climb(water, state);
+  const came = water.crept.get(state);
+  if (came) while (came.done < came.stretches.length) goOn(water, state, came.stretches[came.done++]!);
+  if (settings.reach === 0) return;
+  const climbed = water.climbed.get(state);
+  while (climbed && climbed.done < climbed.stretches.length) {
+    const by = climbed.stretches[climbed.done++]!;
+    climbedFasteners(water, state, by);
+    climb(water, state, by);
+  }
+}
+
+function goOn(water: Water, state: number, from: Stretch): void {
+  if (isWet(from)) {
+    film(water, state, from);
+    gather(water, state, from);
+  }
+  fall(water, state, from);
+  spreadOut(water, state, from);
+  creep(water, state, from);
+  fasteners(water, state, from);
+  if (water.settings.reach > 0 && isWet(from)) climb(water, state, undefined, from);
 }
 
 /** Does water where it is do harm? */
 function judge(water: Water, state: number): void {
   const { sheet, finished } = water;
+  if (water.ran[state] === 0 && !water.crept.has(state)) return;
   const layer = sheet.layerAt[state]!;
   const node = nodeOf(water, state);
   const gone = water.faultOf[node] !== 0;
   if (layer === 0) {
-    if (finished || gone || chartAt(sheet, sheet.cellOf[state]!).kind === 'roof') harm(water, node, 'bare', 'gap', layer);
-  } else if (finished && ROLES[sheet.pieces[layer]!.role].surface === 'sheet') harm(water, node, 'under', 'gap', layer);
+    if (finished || gone || chartAt(sheet, sheet.cellOf[state]!).kind === 'roof')
+      harm(water, node, 'bare', { cause: 'gap', layer });
+  } else if (finished && ROLES[sheet.pieces[layer]!.role].surface === 'sheet') harm(water, node, 'under', { cause: 'gap', layer });
 }

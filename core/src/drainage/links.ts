@@ -1,119 +1,115 @@
 import type { Assembly, Joint } from '../assembly/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 import type { Made } from './cut.ts';
-import { type Chart, type OnLine, type Sheet, type ValleyCell, cellAtPoint, lineNear } from './sheet.ts';
+import {
+  type Corner,
+  type Foot,
+  type OnLine,
+  type Sheet,
+  type ValleyCell,
+  borderHigh,
+  borderLow,
+  borderX,
+  cellAtPoint,
+  highAt,
+  lowAt,
+  meetsAny,
+} from './sheet.ts';
 
-type Links = Map<number, number[]>;
-
-const link = (links: Links, from: number, to: number): void => {
+function link<T>(links: Map<number, T[]>, from: number, to: T): void {
   const list = links.get(from);
-  if (!list) links.set(from, [to]);
-  else if (!list.includes(to)) list.push(to);
-};
+  if (list) list.push(to);
+  else links.set(from, [to]);
+}
 
-const cellsIn = (sheet: Sheet, slab: number): number[] => {
-  const first = sheet.slabStart[slab]!;
-  return Array.from({ length: sheet.slabStart[slab + 1]! - first }, (_, i) => first + i);
-};
+/** Cells of a chart that pass a test. */
+function cellsOf(sheet: Sheet, chart: number, test: (cell: number) => boolean): number[] {
+  const { firstCell, endCell } = sheet.charts[chart]!;
+  const found: number[] = [];
+  for (let cell = firstCell; cell < endCell; cell++) if (test(cell)) found.push(cell);
+  return found;
+}
 
-const slabsOf = ({ firstSlab, lines }: Chart): number[] => Array.from({ length: lines.length - 1 }, (_, i) => firstSlab + i);
-
-/** Lower and upper end of a cell's left (−1) or right (1) border. */
-const borderOf = (sheet: Sheet, cell: number, side: 1 | -1): [number, number] =>
-  side === 1 ? [sheet.lowRight[cell]!, sheet.highRight[cell]!] : [sheet.lowLeft[cell]!, sheet.highLeft[cell]!];
-
-const overlap = ([a0, a1]: readonly [number, number], [b0, b1]: readonly [number, number]): number =>
-  Math.min(a1, b1) - Math.max(a0, b0);
+const overlap = (a0: number, a1: number, b0: number, b1: number): number => Math.min(a1, b1) - Math.max(a0, b0);
 
 /** Where the water of each wall lands on its slope, and where water that lies there rises against it. */
-export function linkWalls(sheet: Sheet, made: readonly Made[]): { landing: Links; rises: Links } {
-  const landing: Links = new Map();
-  const rises: Links = new Map();
+export function linkWalls(sheet: Sheet, made: readonly Made[]): { landing: Map<number, Foot[]>; rises: Map<number, Foot[]> } {
+  const landing = new Map<number, Foot[]>();
+  const rises = new Map<number, Foot[]>();
   made.forEach(({ joint, host }, index) => {
     if (!joint) return;
-    for (const slab of slabsOf(sheet.charts[index]!)) {
-      const foot = sheet.slabStart[slab]!;
-      if (foot === sheet.slabStart[slab + 1]!) continue;
-      for (const cell of roofBeside(sheet, index, host, joint, slab)) {
-        link(landing, foot, cell);
-        link(rises, cell, foot);
+    const feet = cellsOf(sheet, index, (cell) => !meetsAny(sheet.below, cell));
+    for (const { roof, at } of roofBeside(sheet, host, joint))
+      for (const wall of feet) {
+        const k = joint.kind === 'side' ? Math.hypot(1, sheet.charts[index]!.raking!) : 1;
+        const [from, to] = [sheet.left[wall]! * k, sheet.right[wall]! * k];
+        const side = at === 'right' ? 1 : -1;
+        const meets =
+          joint.kind === 'side'
+            ? overlap(from, to, borderLow(sheet, roof, side), borderHigh(sheet, roof, side))
+            : overlap(from, to, sheet.left[roof]!, sheet.right[roof]!);
+        if (meets <= LINE_TOLERANCE) continue;
+        link(landing, wall, { wall, roof, at });
+        link(rises, roof, { wall, roof, at });
       }
-    }
   });
   return { landing, rises };
 }
 
-/** The cells of the slope along the foot of one of a wall's slabs. */
-function roofBeside(sheet: Sheet, index: number, host: number, joint: Joint, slab: number): number[] {
-  const wall = sheet.charts[index]!;
-  const roof = sheet.charts[host]!;
-  const [left, right] = [wall.lines[slab - wall.firstSlab]!, wall.lines[slab - wall.firstSlab + 1]!];
-  if (joint.kind === 'side') {
-    const k = Math.hypot(1, wall.raking!);
-    const line = lineNear(roof.lines, joint.onA[0][0]);
-    const beside = joint.side === 1 ? line : line - 1;
-    if (beside < 0 || beside >= roof.lines.length - 1) return [];
-    return cellsIn(sheet, roof.firstSlab + beside).filter(
-      (cell) => overlap(borderOf(sheet, cell, joint.side === 1 ? -1 : 1), [left * k, right * k]) > LINE_TOLERANCE,
-    );
-  }
-  const y = joint.onA[0][1];
-  const cell = cellAtPoint(
-    sheet,
-    host,
-    (left + right) / 2,
-    joint.kind === 'front' ? y - 2 * LINE_TOLERANCE : y + 2 * LINE_TOLERANCE,
-  );
-  return cell < 0 ? [] : [cell];
+/** The cells of a slope along the foot of a wall, and on which of their sides it stands. */
+function roofBeside(sheet: Sheet, host: number, { kind, side, onA }: Joint): Omit<Foot, 'wall'>[] {
+  const [[ax, ay], [bx, by]] = onA;
+  if (kind === 'side')
+    return cellsOf(
+      sheet,
+      host,
+      (cell) =>
+        Math.abs(borderX(sheet, cell, side === 1 ? -1 : 1) - ax) <= 2 * LINE_TOLERANCE &&
+        overlap(ay, by, borderLow(sheet, cell, side === 1 ? -1 : 1), borderHigh(sheet, cell, side === 1 ? -1 : 1)) > LINE_TOLERANCE,
+    ).map((roof) => ({ roof, at: side === 1 ? 'left' : 'right' }));
+  const y = kind === 'front' ? ay - 2 * LINE_TOLERANCE : ay + 2 * LINE_TOLERANCE;
+  return cellsOf(sheet, host, (cell) => {
+    const [from, to] = [Math.max(ax, sheet.left[cell]!), Math.min(bx, sheet.right[cell]!)];
+    if (to - from <= LINE_TOLERANCE) return false;
+    const middle = (from + to) / 2;
+    return y >= lowAt(sheet, cell, middle) && y <= highAt(sheet, cell, middle);
+  }).map((roof) => ({ roof, at: kind === 'front' ? 'top' : 'bottom' }));
 }
 
 /** Cells that meet round the corner of a face across the slope and one that runs up it. */
-export function linkCorners(sheet: Sheet, made: readonly Made[]): Links {
-  const corners: Links = new Map();
+export function linkCorners(sheet: Sheet, made: readonly Made[]): Map<number, Corner[]> {
+  const corners = new Map<number, Corner[]>();
   const walls = made.map((one, index) => ({ ...one, index }));
+  const atEnd = (index: number, side: 1 | -1): number[] => {
+    const own = cellsOf(sheet, index, () => true);
+    const end = own.reduce((most, cell) => Math.max(most, side * borderX(sheet, cell, side)), Number.NEGATIVE_INFINITY) * side;
+    return own.filter((cell) => Math.abs(borderX(sheet, cell, side) - end) <= LINE_TOLERANCE);
+  };
   for (const { joint: face, host, index } of walls) {
     if (!face || face.kind === 'side') continue;
-    for (const { joint: side, host: other, index: sideIndex } of walls) {
-      if (side?.kind !== 'side' || other !== host) continue;
-      const end = face.kind === 'front' ? side.onA[0] : side.onA[1];
-      const at = face.onA.findIndex(([x, y]) => Math.abs(x - end[0]) < 1 && Math.abs(y - end[1]) < 1);
-      if (at < 0) continue;
-      const faceSlabs = slabsOf(sheet.charts[index]!);
-      const sideSlabs = slabsOf(sheet.charts[sideIndex]!);
-      const [x0, x1] = [face.onA[0][0], face.onA[1][0]];
-      const leftEnd = end[0] < (x0 + x1) / 2;
-      const foot = sheet.charts[sideIndex]!.raking! * (end[1] / Math.hypot(1, sheet.charts[sideIndex]!.raking!));
-      for (const one of cellsIn(sheet, leftEnd ? faceSlabs[0]! : faceSlabs.at(-1)!))
-        for (const two of cellsIn(sheet, face.kind === 'front' ? sideSlabs[0]! : sideSlabs.at(-1)!)) {
-          const [low, high] = borderOf(sheet, two, face.kind === 'front' ? -1 : 1);
-          if (overlap(borderOf(sheet, one, leftEnd ? -1 : 1), [low - foot, high - foot]) <= LINE_TOLERANCE) continue;
-          link(corners, one, two);
-          link(corners, two, one);
+    for (const { joint: wall, host: other, index: wallIndex } of walls) {
+      if (wall?.kind !== 'side' || other !== host) continue;
+      const end = face.kind === 'front' ? wall.onA[0] : wall.onA[1];
+      if (!face.onA.some(([x, y]) => Math.abs(x - end[0]) < 1 && Math.abs(y - end[1]) < 1)) continue;
+      const own = end[0] < (face.onA[0][0] + face.onA[1][0]) / 2 ? -1 : 1;
+      const theirs = face.kind === 'front' ? -1 : 1;
+      const pitch = sheet.charts[wallIndex]!.raking!;
+      const foot = (pitch * end[1]) / Math.hypot(1, pitch);
+      for (const one of atEnd(index, own))
+        for (const two of atEnd(wallIndex, theirs)) {
+          const meets = overlap(
+            borderLow(sheet, one, own) + foot,
+            borderHigh(sheet, one, own) + foot,
+            borderLow(sheet, two, theirs),
+            borderHigh(sheet, two, theirs),
+          );
+          if (meets <= LINE_TOLERANCE) continue;
+          link(corners, one, { cell: two, side: own, otherSide: theirs, up: foot });
+          link(corners, two, { cell: one, side: theirs, otherSide: own, up: -foot });
         }
     }
   }
   return corners;
-}
-
-/** Cells of a chart on a valley's line, from its lower end up, with the shares of the line they reach from and to. */
-function cellsOnLine(sheet: Sheet, index: number, [low, high]: Joint['onA']): OnLine[] {
-  const chart = sheet.charts[index]!;
-  const found: OnLine[] = [];
-  for (const slab of slabsOf(chart)) {
-    const [left, right] = [chart.lines[slab - chart.firstSlab]!, chart.lines[slab - chart.firstSlab + 1]!];
-    const share = (x: number): number => (x - low[0]) / (high[0] - low[0]);
-    const middle = share((left + right) / 2);
-    if (!(middle > 0 && middle < 1)) continue;
-    const y = low[1] + (high[1] - low[1]) * middle;
-    const above = (one: number): number => Math.abs((sheet.lowLeft[one]! + sheet.lowRight[one]!) / 2 - y);
-    // what lies under a dormer's eaves is below the line
-    const cell = cellsIn(sheet, slab)
-      .filter((one) => !sheet.sheltered[one])
-      .reduce<number | undefined>((best, one) => (best === undefined || above(one) < above(best) ? one : best), undefined);
-    if (cell !== undefined)
-      found.push({ cell, from: Math.min(share(left), share(right)), to: Math.max(share(left), share(right)) });
-  }
-  return found.sort((p, q) => p.from - q.from);
 }
 
 /** The cell on to which a valley empties that begins up a slope, beside the wall below its lower end; −1 where it begins at the eave. */
@@ -123,30 +119,55 @@ function footBeside(sheet: Sheet, index: number, [low, high]: Joint['onA']): num
   return cellAtPoint(sheet, index, aside, low[1] - 2 * LINE_TOLERANCE);
 }
 
-export function linkValleys(sheet: Sheet, assembly: Assembly, indexOf: ReadonlyMap<string, number>): Map<number, ValleyCell> {
+/** Cells over the line of a valley on one chart, from its lower end up. `over`: the cells whose lower boundary it is. */
+function cellsOnLine(sheet: Sheet, over: readonly number[], [low, high]: Joint['onA']): OnLine[] {
+  const share = (x: number): number => Math.max(0, Math.min(1, (x - low[0]) / (high[0] - low[0])));
+  return over
+    .filter((cell) => !sheet.sheltered[cell])
+    .map((cell) => {
+      const [a, b] = [share(sheet.left[cell]!), share(sheet.right[cell]!)];
+      return { cell, from: Math.min(a, b), to: Math.max(a, b) };
+    })
+    .sort((p, q) => p.from - q.from);
+}
+
+export function linkValleys(
+  sheet: Sheet,
+  assembly: Assembly,
+  indexOf: ReadonlyMap<string, number>,
+  onValley: ReadonlyMap<number, readonly number[]>,
+): Map<number, ValleyCell> {
   const links = new Map<number, ValleyCell>();
-  for (const { kind, a, b, onA, onB, water = [] } of assembly.joints) {
+  assembly.joints.forEach(({ kind, a, b, onA, onB, water = [] }, number) => {
     const [first, second] = [indexOf.get(a), indexOf.get(b)];
-    if (kind !== 'valley' || first === undefined || second === undefined) continue;
-    const sides = [cellsOnLine(sheet, first, onA), cellsOnLine(sheet, second, onB)] as const;
+    if (kind !== 'valley' || first === undefined || second === undefined) return;
+    const over = onValley.get(number) ?? [];
+    const sides = [first, second].map((chart, s) =>
+      cellsOnLine(
+        sheet,
+        over.filter((cell) => sheet.chartOf[cell] === chart),
+        s === 0 ? onA : onB,
+      ),
+    );
     const foot = Math.max(footBeside(sheet, first, onA), footBeside(sheet, second, onB));
     sides.forEach((own, s) => {
-      const other = sides[1 - s]!;
-      const [low, high] = s === 0 ? onA : onB;
-      const run = Math.hypot(high[0] - low[0], high[1] - low[1]);
-      const sine = (high[1] - low[1]) / run;
+      const [line, otherLine] = s === 0 ? [onA, onB] : [onB, onA];
+      const run = Math.hypot(line[1][0] - line[0][0], line[1][1] - line[0][1]);
+      const sine = (line[1][1] - line[0][1]) / run;
       own.forEach(({ cell, from, to }, i) => {
+        const grown = Math.min(spreadAt(water, s === 0 ? 'onA' : 'onB', (from + to) / 2), run * (1 - to) * GROWS);
         links.set(cell, {
           cell,
           from,
           to,
+          line,
           next: own[i - 1]?.cell ?? foot,
-          across: acrossFrom(other, from, to, run),
-          spread: worthIt(Math.min(spreadAt(water, s === 0 ? 'onA' : 'onB', (from + to) / 2), run * (1 - to) * GROWS) / sine),
+          across: acrossFrom(sides[1 - s]!, from, to, run).map((one) => ({ ...one, line: otherLine })),
+          spread: worthIt(grown / sine),
         });
       });
     });
-  }
+  });
   return links;
 }
 

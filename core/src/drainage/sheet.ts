@@ -1,20 +1,17 @@
 import type { EdgeHold, Role } from '../assembly/index.ts';
+import type { Point } from '../roof/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 
 /** A laid piece in the order of the stack; `layer` 0 is the deck or the bare wall. */
 export type LaidPiece = { readonly mark: string; readonly role: Role; readonly layer: number; readonly sealsNails: boolean };
 
-/**
- * The surface of one facet, cut into slabs: upright strips between lines at every corner and every crossing of edges. Water falls straight down
- * a slab, on a slope as on a wall. Within a slab no two edges cross, so its cells lie over one another, bounded by edges that may slant.
- */
+/** The surface of one facet. Water falls straight down it, along y, on a slope as on a wall. */
 export type Chart = {
   readonly facet: string;
   readonly kind: 'roof' | 'wall';
-  /** Borders of the slabs, one more than slabs. */
-  readonly lines: Float64Array;
-  /** Number of the chart's first slab among all. */
-  readonly firstSlab: number;
+  /** Its first cell among all, and the first one after it. */
+  readonly firstCell: number;
+  readonly endCell: number;
   /** Sine of the surface's angle: a head h reaches h / sine along it. */
   readonly sine: number;
   /** Share of the surface's area that rain sees from above. */
@@ -33,10 +30,12 @@ export type OnLine = { readonly cell: number; readonly from: number; readonly to
 
 /** A cell on the line of a valley. Cells are given by number; −1: nowhere, over the eave. */
 export type ValleyCell = OnLine & {
+  /** The line on this chart, from its lower end to its upper. */
+  readonly line: readonly [Point, Point];
   /** Where its water goes on down the valley. */
   readonly next: number;
   /** The cells over the line on the other slope. */
-  readonly across: readonly OnLine[];
+  readonly across: readonly (OnLine & { readonly line: readonly [Point, Point] })[];
   /** How far along the course the valley's water runs wide of the line here. */
   readonly spread: number;
 };
@@ -53,37 +52,44 @@ export type Hole = {
 /** Where a wall that goes on below the eave meets it: the stretch of eave under its flashing's roof legs. */
 export type RunsOn = { readonly chart: number; readonly from: number; readonly to: number };
 
-/** An upright edge of a piece on a line between two slabs. */
-export type SideEdge = { readonly line: number; readonly low: number; readonly high: number; readonly hold: EdgeHold };
+/** An upright edge of a piece. */
+export type SideEdge = { readonly x: number; readonly low: number; readonly high: number; readonly hold: EdgeHold };
+
+/** Where a cell of a wall and one of the slope it stands on meet, and on which side of the slope's cell. */
+export type Foot = { readonly wall: number; readonly roof: number; readonly at: 'left' | 'right' | 'top' | 'bottom' };
+
+/** A cell that meets another round the corner of two walls: on which side of each, and how much higher it is counted there. */
+export type Corner = { readonly cell: number; readonly side: 1 | -1; readonly otherSide: 1 | -1; readonly up: number };
 
 /** How edges are held, as numbered in `edgeHold`. */
 export const HOLDS: readonly EdgeHold[] = ['open', 'letIn', 'bonded', 'sealed'];
 
+/** Cells that meet each cell on one of its sides: those of a cell from start[cell] to start[cell + 1], in order. */
+export type Meeting = { readonly start: Int32Array; readonly cells: Int32Array };
+
 /**
- * The assembly cut into cells, each with its stack of pieces, the lowest first. A state is one piece's upper face in one cell:
- * state = stackStart[cell] + level, level 0 being the deck or the bare wall. All lengths in millimetres on the facet's own chart.
+ * The assembly cut into cells, each with its stack of pieces, the lowest first. A cell lies between two upright borders and two straight boundaries that
+ * may slant; no edge of any piece goes through it. A state is one piece's upper face in one cell: state = stackStart[cell] + level, level 0 being
+ * the deck or the bare wall. All lengths in millimetres on the facet's own chart.
  */
 export type Sheet = {
   readonly charts: readonly Chart[];
   readonly pieces: readonly LaidPiece[];
   readonly cellCount: number;
   readonly stateCount: number;
-  readonly slabCount: number;
-  /** First cell of a slab, from the bottom up; one entry more than slabs. */
-  readonly slabStart: Int32Array;
-  readonly chartOfSlab: Int32Array;
-  readonly slabOf: Int32Array;
-  /** Lower and upper boundary of a cell at the slab's left and right line. */
+  readonly chartOf: Int32Array;
+  readonly left: Float64Array;
+  readonly right: Float64Array;
+  /** Lower and upper boundary of a cell at its left and right border. */
   readonly lowLeft: Float64Array;
   readonly lowRight: Float64Array;
   readonly highLeft: Float64Array;
   readonly highRight: Float64Array;
-  /** The cell below and above in the slab, or −1 where something stands or the surface ends. */
-  readonly below: Int32Array;
-  readonly above: Int32Array;
-  /** The lowest cell of the slab to the left and to the right that meets it along their line, or −1. */
-  readonly leftOf: Int32Array;
-  readonly rightOf: Int32Array;
+  /** Cells under it and over it, from left to right, and on its left and right, from the lowest up. */
+  readonly below: Meeting;
+  readonly above: Meeting;
+  readonly leftOf: Meeting;
+  readonly rightOf: Meeting;
   /** 1 where another roof hangs over it and no rain falls. */
   readonly sheltered: Uint8Array;
   /** −1 or 1 where the surface sheds sideways before it falls (the sides of a cricket). */
@@ -96,33 +102,47 @@ export type Sheet = {
   readonly edgeLayer: Int32Array;
   readonly edgeHold: Uint8Array;
   readonly edgeUpper: Uint8Array;
+  /** Upright edges by layer · charts + chart. */
   readonly sideEdges: ReadonlyMap<number, readonly SideEdge[]>;
   readonly holes: ReadonlyMap<number, readonly Hole[]>;
   readonly valleys: ReadonlyMap<number, ValleyCell>;
-  /** Cells of the roof that a wall's lowest cells let water down on to, and the other way round. */
-  readonly landing: ReadonlyMap<number, readonly number[]>;
-  readonly rises: ReadonlyMap<number, readonly number[]>;
-  /** Cells that meet round the corner of two walls. */
-  readonly corners: ReadonlyMap<number, readonly number[]>;
+  /** By a wall's lowest cell, and by a slope's cell beside a wall. */
+  readonly landing: ReadonlyMap<number, readonly Foot[]>;
+  readonly rises: ReadonlyMap<number, readonly Foot[]>;
+  readonly corners: ReadonlyMap<number, readonly Corner[]>;
   readonly runsOn: readonly RunsOn[];
 };
 
-/** Cells of a slab's neighbour that meet a cell along the line between them, by number. */
-export function beside(sheet: Sheet, cell: number, side: 1 | -1): number[] {
-  const found: number[] = [];
-  const first = side === 1 ? sheet.rightOf[cell]! : sheet.leftOf[cell]!;
-  if (first < 0) return found;
-  const { lowLeft, lowRight, highLeft, highRight, slabOf, slabStart } = sheet;
-  const high = side === 1 ? highRight[cell]! : highLeft[cell]!;
-  const low = side === 1 ? lowRight[cell]! : lowLeft[cell]!;
-  const end = slabStart[slabOf[first]! + 1]!;
-  for (let at = first; at < end; at++) {
-    const otherLow = side === 1 ? lowLeft[at]! : lowRight[at]!;
-    if (otherLow >= high - LINE_TOLERANCE) break;
-    if (Math.min(high, side === 1 ? highLeft[at]! : highRight[at]!) - Math.max(low, otherLow) > LINE_TOLERANCE) found.push(at);
-  }
-  return found;
-}
+/** Height of a cell's lower boundary at a place between its borders. */
+export const lowAt = ({ left, right, lowLeft, lowRight }: Sheet, cell: number, x: number): number =>
+  lowLeft[cell]! + (lowRight[cell]! - lowLeft[cell]!) * shareOf(left[cell]!, right[cell]!, x);
+
+/** Height of its upper boundary. */
+export const highAt = ({ left, right, highLeft, highRight }: Sheet, cell: number, x: number): number =>
+  highLeft[cell]! + (highRight[cell]! - highLeft[cell]!) * shareOf(left[cell]!, right[cell]!, x);
+
+const shareOf = (from: number, to: number, x: number): number => (x <= from ? 0 : x >= to ? 1 : (x - from) / (to - from));
+
+export const lowestOf = ({ lowLeft, lowRight }: Sheet, cell: number): number => Math.min(lowLeft[cell]!, lowRight[cell]!);
+export const highestOf = ({ highLeft, highRight }: Sheet, cell: number): number => Math.max(highLeft[cell]!, highRight[cell]!);
+
+/** Lower and upper end of a cell's left (−1) or right (1) border. */
+export const borderLow = (sheet: Sheet, cell: number, side: 1 | -1): number =>
+  side === 1 ? sheet.lowRight[cell]! : sheet.lowLeft[cell]!;
+export const borderHigh = (sheet: Sheet, cell: number, side: 1 | -1): number =>
+  side === 1 ? sheet.highRight[cell]! : sheet.highLeft[cell]!;
+export const borderX = (sheet: Sheet, cell: number, side: 1 | -1): number =>
+  side === 1 ? sheet.right[cell]! : sheet.left[cell]!;
+
+/** How steeply a cell's lower boundary rises to the right: 0 is level, beyond ±1 it faces more sideways than up or down. */
+export const slantBelow = ({ left, right, lowLeft, lowRight }: Sheet, cell: number): number =>
+  (lowRight[cell]! - lowLeft[cell]!) / (right[cell]! - left[cell]!);
+
+/** Cells that meet a cell over its left (−1) or right (1) border, from the lowest up. */
+export const beside = (sheet: Sheet, cell: number, side: 1 | -1): Int32Array =>
+  meetingAt(side === 1 ? sheet.rightOf : sheet.leftOf, cell);
+export const meetingAt = ({ start, cells }: Meeting, cell: number): Int32Array => cells.subarray(start[cell]!, start[cell + 1]!);
+export const meetsAny = ({ start }: Meeting, cell: number): boolean => start[cell + 1]! > start[cell]!;
 
 /** The state of the top of a cell's stack. */
 export const topOf = (sheet: Sheet, cell: number): number => sheet.stackStart[cell + 1]! - 1;
@@ -141,49 +161,18 @@ export function highestUpTo(sheet: Sheet, cell: number, layer: number): number {
   return first;
 }
 
-export const chartAt = (sheet: Sheet, cell: number): Chart => sheet.charts[sheet.chartOfSlab[sheet.slabOf[cell]!]!]!;
+export const chartAt = (sheet: Sheet, cell: number): Chart => sheet.charts[sheet.chartOf[cell]!]!;
 
-export function widthOf(sheet: Sheet, cell: number): number {
-  const chart = chartAt(sheet, cell);
-  const slab = sheet.slabOf[cell]! - chart.firstSlab;
-  return chart.lines[slab + 1]! - chart.lines[slab]!;
-}
-
-/** How steeply a cell's lower boundary rises to the right: 0 is level, beyond ±1 it faces more sideways than up or down. */
-export const slantBelow = (sheet: Sheet, cell: number): number =>
-  (sheet.lowRight[cell]! - sheet.lowLeft[cell]!) / widthOf(sheet, cell);
+/** Is a point in a cell, or this near to it? */
+export const isIn = (sheet: Sheet, cell: number, x: number, y: number, near = LINE_TOLERANCE): boolean =>
+  x >= sheet.left[cell]! - near &&
+  x <= sheet.right[cell]! + near &&
+  y >= lowAt(sheet, cell, x) - near &&
+  y <= highAt(sheet, cell, x) + near;
 
 /** The cell at a point of a chart, or −1 where there is no surface. */
-export function cellAtPoint(sheet: Sheet, index: number, x: number, y: number): number {
-  const chart = sheet.charts[index]!;
-  const slab = lineBelow(chart.lines, x);
-  if (slab < 0 || slab >= chart.lines.length - 1) return -1;
-  const [left, right] = [chart.lines[slab]!, chart.lines[slab + 1]!];
-  const share = Math.max(0, Math.min(1, (x - left) / (right - left)));
-  const number = chart.firstSlab + slab;
-  for (let cell = sheet.slabStart[number + 1]! - 1; cell >= sheet.slabStart[number]!; cell--) {
-    const low = sheet.lowLeft[cell]! + (sheet.lowRight[cell]! - sheet.lowLeft[cell]!) * share;
-    if (y < low - LINE_TOLERANCE) continue;
-    const high = sheet.highLeft[cell]! + (sheet.highRight[cell]! - sheet.highLeft[cell]!) * share;
-    return y <= high + LINE_TOLERANCE ? cell : -1;
-  }
+export function cellAtPoint(sheet: Sheet, chart: number, x: number, y: number): number {
+  const { firstCell, endCell } = sheet.charts[chart]!;
+  for (let cell = firstCell; cell < endCell; cell++) if (isIn(sheet, cell, x, y)) return cell;
   return -1;
-}
-
-/** Number of the last line at or left of a value; −1 left of the first, the last line's number right of it. */
-export function lineBelow(lines: Float64Array, value: number): number {
-  let low = 0;
-  let high = lines.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (lines[middle]! <= value + LINE_TOLERANCE) low = middle + 1;
-    else high = middle;
-  }
-  return low - 1;
-}
-
-/** Number of the line nearest to a value. */
-export function lineNear(lines: Float64Array, value: number): number {
-  const at = Math.max(0, Math.min(lines.length - 1, lineBelow(lines, value)));
-  return at + 1 < lines.length && lines[at + 1]! - value < value - lines[at]! ? at + 1 : at;
 }
