@@ -1,5 +1,5 @@
 import type { Cover, EdgeHold } from '../assembly/index.ts';
-import { type Outline, rectangle } from '../roof/index.ts';
+import type { Outline } from '../roof/index.ts';
 import type { PlacedWall, PlaneContext } from './context.ts';
 
 /** A strip that reaches an outside corner on a face across the slope. */
@@ -42,11 +42,14 @@ export function foldedRound(context: PlaneContext, { owner, end, sides, reach, l
     });
 }
 
-/** The same the other way round: a strip on a side wall goes on round its lower (front) or upper (back) corner on to the face there. */
+/**
+ * The same the other way round: a strip on a side wall goes on round its lower (front) or upper (back) corner on to the face there. `rise`: how much higher
+ * its end lies than the fold, where it goes on as straight as it runs up the wall.
+ */
 export function foldedOnto(
   context: PlaneContext,
   wall: PlacedWall,
-  { end, reach, low, high, holds }: Omit<AtCorner, 'owner' | 'sides'>,
+  { end, reach, low, high, holds, rise = 0 }: Omit<AtCorner, 'owner' | 'sides'> & { rise?: number },
 ): Cover[] {
   const { partOf } = wall;
   const face =
@@ -58,11 +61,12 @@ export function foldedOnto(
   if (face === undefined) return [];
   // what the wall belongs to stands on the side away from the covering
   const [x0, x1] = wall.side === 1 ? [wall.x - reach, wall.x] : [wall.x, wall.x + reach];
+  const [left, right] = wall.side === 1 ? [rise, 0] : [0, rise];
   const [lower, tip, upper, fold] = holds;
   return [
     {
       facet: `${context.facet}/${face}`,
-      outline: rectangle(x0, low, x1, high),
+      outline: [[x0, low + left], [x1, low + right], [x1, high + right], [x0, high + left]], // prettier-ignore
       holds: wall.side === 1 ? [lower, fold, upper, tip] : [lower, tip, upper, fold],
     },
   ];

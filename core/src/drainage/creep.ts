@@ -26,7 +26,7 @@ import {
   newCover,
   rowsBetween,
   seep,
-  waitToSeep,
+  creepTo,
 } from './water.ts';
 
 /** Flatter than this an edge is level: water does not creep past it but falls or climbs. */
@@ -67,7 +67,8 @@ function roundCorners(water: Water, state: number, side: 1 | -1, from: Stretch, 
   for (const { cell: next, side: own, otherSide, up } of sheet.corners.get(cell) ?? []) {
     if (own !== side) continue;
     if (!creeps) {
-      if (!isClosedRound(sheet.pieces[layerOf(water, state)]!)) touchingBeside(water, state, next, side, from);
+      if (!isClosedRound(sheet.pieces[layerOf(water, state)]!) && !isClosedRound(sheet.pieces[sheet.layerAt[topOf(sheet, next)]!]!))
+        touchingBeside(water, state, next, side, from);
       continue;
     }
     const low = Math.max(borderLow(sheet, cell, side), borderLow(sheet, next, otherSide) - up);
@@ -97,7 +98,7 @@ function creepInto(water: Water, state: number, next: number, side: 1 | -1, othe
   }
   const cover = newCover(water, target, cell);
   if (cover > 0 && isHeld(water, heldBeside(water, next, otherSide, cover))) return;
-  waitToSeep(water, target, by, 2 * state, 'creeps', inside >= 0 ? undefined : { cause: 'short sidelap', layer });
+  creepTo(water, target, by, 2 * state, inside >= 0 ? undefined : { cause: 'short sidelap', layer });
 }
 
 /** Two pieces that lie open side by side and only touch: water goes in between. */
@@ -156,7 +157,7 @@ function creepPastSlant(water: Water, state: number, from: Stretch): void {
     if (cover > 0 && isHeld(water, heldBelow(water, above, cover) ?? 'open')) continue;
     const why = inside >= 0 ? undefined : ({ cause: 'short sidelap', layer } as const);
     for (const by of along(from, ...lineBetween(sheet, above, cell)))
-      if (!inTheOpen || leastOf(by) < 0) waitToSeep(water, target, by, 2 * state, 'creeps', why);
+      if (!inTheOpen || leastOf(by) < 0) creepTo(water, target, by, 2 * state, why);
   }
 }
 

@@ -124,9 +124,10 @@ describe('one long piece up a wall', () => {
   it('overruns on a slope whose courses are cut along a valley as well', () => {
     const made = plan(
       crossed((job) => {
-        // every course of this slope is cut along the valley
+        // every course of this slope is cut along the valley: the covering lies between it and the wall
         const slope = job.parts[1]!.planes.find(({ id }) => id === 'cross-west')!;
-        slope.walls = [{ ...slopeRecord(demoJob()).walls[0]!, x: inches(60), stands: 'left' }];
+        const wall = slopeRecord(demoJob()).walls[0]!;
+        slope.walls = [{ ...wall, x: inches(60), stands: 'right', from: inches(40), foot: 'corner', runsPastEave: false }];
       }),
     );
     expect(wet(made, 'cross-west')).toEqual([]);

@@ -208,7 +208,7 @@ describe('what a good roofer would not do', () => {
   it('gathers the same water in one long piece as the flow figures say, and says where it leaves', () => {
     const told = checkDrainage(applyWhatIfs(demo, [{ kind: 'one-long-piece', wall: 'SW1' }]).assembly, finished);
     expect(printWords(told.problems[0]!.sentence, 'imperial')).toMatch(
-      /^Gathers on, and leaves over the side of step flashing SW1-long, .* SW1-M\d catches it\.$/,
+      /^Gathers on, and leaves over the side of step flashing SW1-long, .* (SW1-M|UL)[\d-]+ catches it\.$/,
     );
     expect(told.problems[0]!.path[0]!.move).toBe('rain');
     expect(told.problems[0]!.path.some(({ move }) => move === 'leaves over the side')).toBe(true);

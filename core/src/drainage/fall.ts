@@ -20,7 +20,7 @@ import {
   slantBelow,
   topOf,
 } from './sheet.ts';
-import { FAR, type Stretch, creptAt, leastAlong, leastOf, leftEnd, onBorder, place, rightEnd, stretch, through, within } from './stretch.ts';
+import { FAR, type Stretch, creptAt, leastAlong, leastOf, leftEnd, place, rightEnd, stretch, through, within } from './stretch.ts';
 import {
   type Water,
   type Why,
@@ -39,7 +39,7 @@ import {
   seep,
   turnsOver,
   wait,
-  waitToSeep,
+  creepTo,
 } from './water.ts';
 
 /** Steeper than this a fold is not level: water runs along it one way only. */
@@ -124,15 +124,16 @@ function comeDown(water: Water, from: number, by: Stretch, cell: number, boundar
       // over it, and under it as far as water creeps
       const [xa, ya, xb, yb] = lineBetween(sheet, boundary, cell);
       const edge = within(stretch(xa, ya, 0, xb, yb, 0), leftEnd(by), rightEnd(by));
-      waitToSeep(water, target, edge, 2 * from, 'creeps', { cause: 'short sidelap', layer: above });
+      creepTo(water, target, edge, 2 * from, { cause: 'short sidelap', layer: above });
       target++;
     } else {
       why = { cause: 'reverse lap', layer: above };
       break;
     }
   }
-  // a valley's width counts where it is a valley's water, not for what falls from there
-  const at = leastOf(by) < 0 ? { ...by, d0: Math.max(0, by.d0), d1: Math.max(0, by.d1) } : by;
+  // a valley's width counts where it is a valley's water, not for what falls from there over a level edge
+  const falls = boundary < 0 || Math.abs(slantBelow(sheet, boundary)) <= LEVEL;
+  const at = falls && leastOf(by) < 0 ? { ...by, d0: Math.max(0, by.d0), d1: Math.max(0, by.d1) } : by;
   seep(water, target, at, 2 * from, why ? 'goes under' : 'falls', why);
   // an edge that ends where another piece begins, lapped by nothing: water goes in between
   if (boundary >= 0 && !why && layer > 0 && isWet(by)) touchingBelow(water, from, at, target, cell, boundary);
@@ -202,13 +203,15 @@ function driftAside(water: Water, state: number, from: Stretch, drift: 1 | -1): 
   const { sheet } = water;
   const cell = sheet.cellOf[state]!;
   const aside = beside(sheet, cell, drift);
+  const [x, d] = [borderX(sheet, cell, drift), leastOf(from)];
+  let passed = false;
   for (const next of aside) {
     const [low, high] = rowsBetween(sheet, cell, next, drift);
-    const d = leastOf(from);
-    const by = onBorder({ ...from, d0: d, d1: d, x0: borderX(sheet, cell, drift), x1: borderX(sheet, cell, drift) }, borderX(sheet, cell, drift), low, high);
-    if (by) passInto(water, state, next, drift, by);
+    if (from.y1 < low - LINE_TOLERANCE) continue;
+    passInto(water, state, next, drift, stretch(x, low, d, x, Math.max(low, Math.min(high, from.y1)), d));
+    passed = true;
   }
-  return aside.length > 0;
+  return passed;
 }
 
 /** Water goes on into a cell beside: over a piece that lies there above it, and under that as far as it creeps. */
@@ -220,7 +223,7 @@ function passInto(water: Water, state: number, cell: number, side: 1 | -1, by: S
   seep(water, top, by, 2 * state, 'falls');
   const cover = newCover(water, target, sheet.cellOf[state]!);
   if (cover > 0 && isHeld(water, heldBeside(water, cell, side === 1 ? -1 : 1, cover))) return;
-  waitToSeep(water, target, { ...by, d0: 0, d1: 0 }, 2 * state, 'creeps', { cause: 'short sidelap', layer: Math.max(0, cover) });
+  creepTo(water, target, { ...by, d0: 0, d1: 0 }, 2 * state, { cause: 'short sidelap', layer: Math.max(0, cover) });
 }
 
 const pointAt = ([low, high]: readonly [Point, Point], share: number): Point => [
@@ -273,7 +276,7 @@ function crossValley(water: Water, state: number, from: Stretch, own: ValleyCell
   const cover = sheet.layerAt[target + 1]!;
   // a self-adhered sheet is stuck down all along
   if (isHeld(water, heldBelow(water, other.cell, cover) ?? (sheet.pieces[cover]!.sealsNails ? 'bonded' : 'open'))) return;
-  waitToSeep(water, target, onValley(other.line, low, high, -spread, -spread), 2 * state, 'creeps');
+  creepTo(water, target, onValley(other.line, low, high, -spread, -spread), 2 * state);
 }
 
 /** Water leaves the chart at the eave: on the covering, the eave metal, or a sheet that laps over that metal, it is drained. */

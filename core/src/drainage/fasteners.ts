@@ -1,13 +1,13 @@
 import { type Stretch, climbedAt, creptAt, place } from './stretch.ts';
 import type { Hole } from './sheet.ts';
-import { type Water, harm, headOf, isOpen, isWet, layerOf, nodeOf, seep, wait } from './water.ts';
+import { type Water, harm, headOf, isOpen, layerOf, seep, wait } from './water.ts';
 
 /** Water that reaches a fastener not sealed there follows it through to the next piece down: a slow leak. */
 export function fasteners(water: Water, state: number, from: Stretch): void {
   for (const hole of holesThrough(water, state)) {
     const crept = creptAt(from, hole.x, hole.y);
-    if (crept <= 0 && isWet(from)) follow(water, state, hole);
-    else if (crept < Number.POSITIVE_INFINITY && !isOpen(water, state)) wait(water, 'creep', crept, () => follow(water, state, hole));
+    if (crept <= 0) follow(water, state, hole, 2 * state);
+    else if (crept < Number.POSITIVE_INFINITY && !isOpen(water, state)) wait(water, 'creep', crept, () => follow(water, state, hole, 2 * state));
   }
 }
 
@@ -17,7 +17,7 @@ export function climbedFasteners(water: Water, state: number, by: Stretch): void
   for (const hole of holesThrough(water, state)) {
     if (hole.covering) continue;
     const climbed = climbedAt(by, hole.x, hole.y, head);
-    if (climbed < Number.POSITIVE_INFINITY) wait(water, 'reach', climbed, () => follow(water, state, hole));
+    if (climbed < Number.POSITIVE_INFINITY) wait(water, 'reach', climbed, () => follow(water, state, hole, 2 * state + 1));
   }
 }
 
@@ -33,8 +33,7 @@ function holesThrough(water: Water, state: number): readonly Hole[] {
 }
 
 /** Through the stack: what is already gone wrong is not told again, but goes on down. */
-export function follow(water: Water, state: number, hole: Hole): void {
-  const node = nodeOf(water, state);
+export function follow(water: Water, state: number, hole: Hole, node: number): void {
   const why = { cause: 'fastener' as const, layer: hole.layer };
   if (water.faultOf[node] === 0) harm(water, node, 'fastener', why);
   seep(water, state - 1, place(hole.x, hole.y, 0), node, 'follows a fastener', why);

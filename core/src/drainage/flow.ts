@@ -30,12 +30,14 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
   return water;
 }
 
+/** Below the deck's edge there is no deck, and a sheet folded down there stands behind the eave metal. */
+const overhangs = (sheet: Sheet, cell: number): boolean =>
+  chartAt(sheet, cell).kind === 'roof' && highestOf(sheet, cell) <= LINE_TOLERANCE;
+
 function isRainedOn(sheet: Sheet, cell: number): boolean {
   if (sheet.sheltered[cell]) return false;
   const top = sheet.layerAt[topOf(sheet, cell)]!;
-  // below the deck's edge there is no deck to be rained on, and a sheet folded down there stands behind the eave metal
-  const overhang = chartAt(sheet, cell).kind === 'roof' && highestOf(sheet, cell) <= LINE_TOLERANCE;
-  return !overhang || (top > 0 && ROLES[sheet.pieces[top]!.role].surface !== 'sheet');
+  return !overhangs(sheet, cell) || (top > 0 && ROLES[sheet.pieces[top]!.role].surface !== 'sheet');
 }
 
 /** All that follows from what is wet, without any distance more being granted. */
@@ -91,5 +93,6 @@ function judge(water: Water, state: number): void {
   if (layer === 0) {
     if (finished || gone || chartAt(sheet, sheet.cellOf[state]!).kind === 'roof')
       harm(water, node, 'bare', { cause: 'gap', layer });
-  } else if (finished && ROLES[sheet.pieces[layer]!.role].surface === 'sheet') harm(water, node, 'under', { cause: 'gap', layer });
+  } else if (finished && ROLES[sheet.pieces[layer]!.role].surface === 'sheet' && !overhangs(sheet, sheet.cellOf[state]!))
+    harm(water, node, 'under', { cause: 'gap', layer });
 }

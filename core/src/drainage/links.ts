@@ -112,9 +112,12 @@ export function linkCorners(sheet: Sheet, made: readonly Made[]): Map<number, Co
   return corners;
 }
 
+/** A valley that begins no higher than this begins at the eave. */
+const AT_EAVE = 1;
+
 /** The cell on to which a valley empties that begins up a slope, beside the wall below its lower end; −1 where it begins at the eave. */
 function footBeside(sheet: Sheet, index: number, [low, high]: Joint['onA']): number {
-  if (low[1] <= LINE_TOLERANCE) return -1;
+  if (low[1] <= AT_EAVE) return -1;
   const aside = low[0] + (high[0] > low[0] ? -2 : 2) * LINE_TOLERANCE;
   return cellAtPoint(sheet, index, aside, low[1] - 2 * LINE_TOLERANCE);
 }

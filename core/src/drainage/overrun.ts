@@ -47,7 +47,7 @@ function filmAlong(water: Water, from: number, side: 1 | -1, low: number, high: 
     for (const hole of sheet.holes.get(cell) ?? []) {
       if (hole.layer < layer || hole.sealed || hole.y < bottom || hole.y > top) continue;
       wetByFilm(water, there, from, place(hole.x, hole.y, 0));
-      follow(water, there, hole);
+      follow(water, there, hole, 2 * there);
     }
   }
 }

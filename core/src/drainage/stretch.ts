@@ -91,7 +91,7 @@ export function along(from: Stretch, xa: number, ya: number, xb: number, yb: num
 
 /** What water of a stretch is on an upright border between two heights; undefined where it does not come so high. */
 export function onBorder(from: Stretch, x: number, low: number, high: number): Stretch | undefined {
-  if (from.y1 < low - NEAR) return undefined;
+  if (from.y1 <= low + NEAR) return undefined;
   const top = Math.max(low, Math.min(high, from.y1));
   const foot = Math.max(low, Math.min(top, from.y0));
   return { x0: x, y0: foot, d0: creptAt(from, x, foot), x1: x, y1: top, d1: creptAt(from, x, top) };

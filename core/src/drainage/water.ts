@@ -276,11 +276,16 @@ export function wait(water: Water, kind: 'creep' | 'reach', distance: number, go
   if (distance <= most - LINE_TOLERANCE) water.waiting.add({ key: distance / most, go });
 }
 
-/** Lets water seep on once it may creep so far, if that brings it nearer than it has come. */
-export function waitToSeep(water: Water, state: number, by: Stretch, from: number, how: Move, why?: Why): void {
+/** What creeps is past the edge by more than nothing. */
+const PAST = 1e-3;
+
+/** Lets water creep on once it may so far, if that brings it nearer than it has come. */
+export function creepTo(water: Water, state: number, along: Stretch, from: number, why?: Why): void {
+  const past = (d: number): number => (d >= 0 && d < PAST ? PAST : d);
+  const by = { ...along, d0: past(along.d0), d1: past(along.d1) };
   const least = leastOf(by);
   if (least > 0 && (least > water.settings.creep || !bringsNearer(water, state, by))) return;
-  wait(water, 'creep', least, () => seep(water, state, by, from, how, why));
+  wait(water, 'creep', least, () => seep(water, state, by, from, 'creeps', why));
 }
 
 /** Does an edge keep water from passing under it sideways or uphill? */

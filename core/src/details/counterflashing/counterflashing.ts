@@ -228,17 +228,22 @@ function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
   const facet = wallFacetId(context, wall);
   const detail = detailOf(wall);
   const repair = wall.counter === 'repair';
-  const turned = (end: 'front' | 'back'): Cover[] =>
+  const k = context.slopeFactor;
+  const { pitch } = context.plane;
+  // it goes on round the corner as straight as it runs: in front it comes down, but not on to the roof
+  const forward = Math.min(lap, ((low * k - inches(0.25)) / pitch) * k);
+  const turned = (end: 'front' | 'back', length: number): Cover[] =>
     foldedOnto(context, wall, {
       end,
-      reach: lap,
-      low: low * context.slopeFactor,
-      high: low * context.slopeFactor + stock.second,
+      reach: length / k,
+      low: low * k,
+      high: (low + stock.second) * k,
+      rise: (end === 'front' ? -pitch : pitch) * (length / k),
       holds: ['open', 'open', 'letIn', 'open'],
     });
-  const [atFront, atBack] = [turned('front'), turned('back')];
+  const [atFront, atBack] = [turned('front', forward), turned('back', lap)];
   const run = wall.to - wall.from;
-  const [before, after] = [atFront.length * lap, atBack.length * lap];
+  const [before, after] = [atFront.length * forward, atBack.length * lap];
   const pieces = cutRun(before + run + after, stock.length, lap).map((stretch, i, all): Piece => ({
     mark: `${wall.id}-R${i + 1}`,
     detail,

@@ -154,7 +154,7 @@ export function nailGround(
       return found;
     };
   };
-  const free = memo((y) => subtractSpans(ground(y), [...bandsAt(context, y), ...(y < headlap ? above : [])]));
+  const free = memo((y) => subtractSpans(ground(y), [...bandsAt(context, y), ...(y < headlap + FROM_TOP ? above : [])]));
   let all: readonly Span[] | undefined;
   return {
     line,

@@ -347,16 +347,55 @@ const atEave = (height: number): boolean => height < 1;
 const goesOverSheet = (context: PlaneContext): boolean =>
   flatValleys(context).some(({ low, acrossLow }) => atEave(low[1]) && atEave(acrossLow));
 
-/** The place of a row of barrier in the order of laying: before the valleys' sheets, or after one whose edge it must lap over. */
-function barrierLay(context: PlaneContext, row: { readonly to: number }, r: number, along: number): LayKey {
+/** From where up a row of barrier laps over the sheets of valleys, and the place in the order of laying that this gives it. */
+type OverSheets = { readonly from: number; readonly lay: LayKey };
+
+/**
+ * A row goes over the sheet of a flat valley from its foot up, and over the head of any that ends on the slope: the sheet's end faces uphill there.
+ * Undefined where it lies under all sheets.
+ */
+function overSheets(context: PlaneContext, row: { readonly to: number }, r: number, along: number): OverSheets | undefined {
+  const { order, valleys } = context;
   const flat = flatValleys(context);
-  // beside a dormer's valley that begins within the barrier: in place up the slope, after the dormer's sheet
-  const begins = Math.max(...flat.filter(({ low }) => !atEave(low[1]) && low[1] < row.to).map(({ low }) => low[1]));
-  if (Number.isFinite(begins)) return [STAGE.underlayment, context.order, begins, 3.5, r + along / 1e6];
+  const within = (height: number): boolean => !atEave(height) && height < row.to;
+  const places = [
+    ...flat.map(({ low }) => low[1]).filter(within),
+    ...valleys.map(({ high }) => high[1]).filter((height) => within(height) && height < context.layout.slopeLength - LINE_TOLERANCE),
+  ];
+  const hosted = valleys.filter(({ low }) => within(low[1])).map(({ low }) => low[1]);
+  // beside a dormer whose valley begins within the barrier: in place up the slope, after the dormer's sheet
+  if (hosted.length > 0 && places.length > 0)
+    return { from: Math.min(...places), lay: [STAGE.underlayment, order, Math.max(...hosted), 3.5, r + along / 1e6] };
   // on the dormer itself, after the slope below it has its sheets
   if (flat.some(({ low, acrossLow }) => atEave(low[1]) && !atEave(acrossLow)))
-    return [STAGE.underlayment, context.order, 0, -1, r + along / 1e6];
-  return [goesOverSheet(context) ? STAGE.barrierOverSheet : STAGE.iceBarrier, context.order, r, 0, along];
+    return { from: Number.NEGATIVE_INFINITY, lay: [STAGE.underlayment, order, 0, -1, r + along / 1e6] };
+  const lay: LayKey = [STAGE.barrierOverSheet, order, r, 0, along];
+  if (goesOverSheet(context)) return { from: Number.NEGATIVE_INFINITY, lay };
+  return places.length > 0 ? { from: Math.min(...places), lay } : undefined;
+}
+
+const barrierLay = (context: PlaneContext, row: { readonly to: number }, r: number, along: number): LayKey =>
+  overSheets(context, row, r, along)?.lay ?? underSheets(context, r, along);
+
+const underSheets = ({ order }: PlaneContext, r: number, along: number): LayKey => [STAGE.iceBarrier, order, r, 0, along];
+
+/** A strip that laps over a sheet only from some height up is slit level there: what is below is slid under the sheet. */
+function barrierCovers(context: PlaneContext, row: { readonly to: number }, r: number, along: number, outline: Outline): Cover[] {
+  const cover = (part: Outline, lay?: LayKey): Cover => ({
+    facet: context.facet,
+    outline: part,
+    holds: ['bonded'],
+    ...(lay ? { lay } : {}),
+  });
+  const { x0, x1, y0, y1 } = bounds(outline);
+  const from = overSheets(context, row, r, along)?.from ?? y0;
+  if (from <= y0) return [cover(outline)];
+  const part = (low: number, high: number): Outline[] =>
+    low < high ? intersectOutlines(outline, rectangle(x0, low, x1, high)) : [];
+  return [
+    ...part(y0, Math.min(y1, from)).map((below) => cover(below, underSheets(context, r, along))),
+    ...part(from, y1).map((above) => cover(above)),
+  ];
 }
 
 const overBarrier = (context: PlaneContext): number => (goesOverSheet(context) ? STAGE.overBarrierOverSheet : STAGE.overBarrier);
@@ -391,7 +430,7 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
         detail: 'underlayers',
         role: 'iceBarrier',
         product: product.id,
-        covers: strip.outlines.map((outline) => ({ facet: context.facet, outline, holds: ['bonded'] })),
+        covers: strip.outlines.flatMap((outline) => barrierCovers(context, row, r, strip.from, outline)),
         lay: barrierLay(context, row, r, strip.from),
         liesOn: [
           ...(inRow.length > 0 ? [inRow.at(-1)!.mark] : []),
