@@ -229,7 +229,23 @@ function edgesOf(shape: Shape, lines: Float64Array, slabs: number, chart: number
     }
     const [xa, ya, xb, yb] = ax < bx ? [ax, ay, bx, by] : [bx, by, ax, ay];
     const slanted = Math.abs(yb - ya) > LINE_TOLERANCE;
-    return [{ from, to, xa, ya, xb, yb, layer, enters: ax < bx ? 1 : -1, hold: HOLDS.indexOf(hold), slit, slanted, valley: undefined, group: undefined }];
+    return [
+      {
+        from,
+        to,
+        xa,
+        ya,
+        xb,
+        yb,
+        layer,
+        enters: ax < bx ? 1 : -1,
+        hold: HOLDS.indexOf(hold),
+        slit,
+        slanted,
+        valley: undefined,
+        group: undefined,
+      },
+    ];
   });
 }
 

@@ -1,7 +1,20 @@
 import { borderHigh, borderLow, borderX, chartAt, findLayer, highAt, highestUpTo, lowAt, topOf } from './sheet.ts';
 import { FAR, type Stretch, climbedAt, leftEnd, rightEnd, stretch, within } from './stretch.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
-import { type Water, climbTo, headOf, heldBelow, isHeld, isOpen, isSideways, layerOf, lineBetween, newCover, seep, wait } from './water.ts';
+import {
+  type Water,
+  climbTo,
+  headOf,
+  heldBelow,
+  isHeld,
+  isOpen,
+  isSideways,
+  layerOf,
+  lineBetween,
+  newCover,
+  seep,
+  wait,
+} from './water.ts';
 
 /**
  * Wind or backed-up water climbs under a lap, straight up from the last open place; past the piece's upper edge it spills behind it. It has climbed to

@@ -44,7 +44,8 @@ export function creep(water: Water, state: number, from: Stretch): void {
   const cell = sheet.cellOf[state]!;
   for (const side of SIDES) {
     const x = borderX(sheet, cell, side);
-    const reaches = !open || leastOf(from) < 0 || (side === 1 ? rightEnd(from) >= x - LINE_TOLERANCE : leftEnd(from) <= x + LINE_TOLERANCE);
+    const reaches =
+      !open || leastOf(from) < 0 || (side === 1 ? rightEnd(from) >= x - LINE_TOLERANCE : leftEnd(from) <= x + LINE_TOLERANCE);
     if (!reaches) continue;
     const { start, cells } = side === 1 ? sheet.rightOf : sheet.leftOf;
     for (let i = start[cell]!; i < start[cell + 1]!; i++) {
@@ -67,7 +68,10 @@ function roundCorners(water: Water, state: number, side: 1 | -1, from: Stretch, 
   for (const { cell: next, side: own, otherSide, up } of sheet.corners.get(cell) ?? []) {
     if (own !== side) continue;
     if (!creeps) {
-      if (!isClosedRound(sheet.pieces[layerOf(water, state)]!) && !isClosedRound(sheet.pieces[sheet.layerAt[topOf(sheet, next)]!]!))
+      if (
+        !isClosedRound(sheet.pieces[layerOf(water, state)]!) &&
+        !isClosedRound(sheet.pieces[sheet.layerAt[topOf(sheet, next)]!]!)
+      )
         touchingBeside(water, state, next, side, from);
       continue;
     }
@@ -102,13 +106,7 @@ function creepInto(water: Water, state: number, next: number, side: 1 | -1, othe
 }
 
 /** Two pieces that lie open side by side and only touch: water goes in between. */
-function touchingBeside(
-  water: Water,
-  state: number,
-  next: number,
-  side: 1 | -1,
-  from: Stretch,
-): void {
+function touchingBeside(water: Water, state: number, next: number, side: 1 | -1, from: Stretch): void {
   if (!isOpen(water, state) || !isWet(from)) return;
   const { sheet } = water;
   const cell = sheet.cellOf[state]!;

@@ -20,7 +20,19 @@ import {
   slantBelow,
   topOf,
 } from './sheet.ts';
-import { FAR, type Stretch, creptAt, leastAlong, leastOf, leftEnd, place, rightEnd, stretch, through, within } from './stretch.ts';
+import {
+  FAR,
+  type Stretch,
+  creptAt,
+  leastAlong,
+  leastOf,
+  leftEnd,
+  place,
+  rightEnd,
+  stretch,
+  through,
+  within,
+} from './stretch.ts';
 import {
   type Water,
   type Why,

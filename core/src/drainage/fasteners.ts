@@ -7,7 +7,8 @@ export function fasteners(water: Water, state: number, from: Stretch): void {
   for (const hole of holesThrough(water, state)) {
     const crept = creptAt(from, hole.x, hole.y);
     if (crept <= 0) follow(water, state, hole, 2 * state);
-    else if (crept < Number.POSITIVE_INFINITY && !isOpen(water, state)) wait(water, 'creep', crept, () => follow(water, state, hole, 2 * state));
+    else if (crept < Number.POSITIVE_INFINITY && !isOpen(water, state))
+      wait(water, 'creep', crept, () => follow(water, state, hole, 2 * state));
   }
 }
 

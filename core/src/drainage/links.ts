@@ -65,7 +65,8 @@ function roofBeside(sheet: Sheet, host: number, { kind, side, onA }: Joint): Omi
       host,
       (cell) =>
         Math.abs(borderX(sheet, cell, side === 1 ? -1 : 1) - ax) <= 2 * LINE_TOLERANCE &&
-        overlap(ay, by, borderLow(sheet, cell, side === 1 ? -1 : 1), borderHigh(sheet, cell, side === 1 ? -1 : 1)) > LINE_TOLERANCE,
+        overlap(ay, by, borderLow(sheet, cell, side === 1 ? -1 : 1), borderHigh(sheet, cell, side === 1 ? -1 : 1)) >
+          LINE_TOLERANCE,
     ).map((roof) => ({ roof, at: side === 1 ? 'left' : 'right' }));
   const y = kind === 'front' ? ay - 2 * LINE_TOLERANCE : ay + 2 * LINE_TOLERANCE;
   return cellsOf(sheet, host, (cell) => {

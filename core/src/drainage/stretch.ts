@@ -18,9 +18,7 @@ export const FAR = Number.POSITIVE_INFINITY;
 /** A stretch between two places in any order. */
 export function stretch(xa: number, ya: number, da: number, xb: number, yb: number, db: number): Stretch {
   const turned = ya > yb || (ya === yb && xa > xb);
-  return turned
-    ? { x0: xb, y0: yb, d0: db, x1: xa, y1: ya, d1: da }
-    : { x0: xa, y0: ya, d0: da, x1: xb, y1: yb, d1: db };
+  return turned ? { x0: xb, y0: yb, d0: db, x1: xa, y1: ya, d1: da } : { x0: xa, y0: ya, d0: da, x1: xb, y1: yb, d1: db };
 }
 
 export const place = (x: number, y: number, d: number): Stretch => ({ x0: x, y0: y, d0: d, x1: x, y1: y, d1: d });

@@ -360,7 +360,9 @@ function overSheets(context: PlaneContext, row: { readonly to: number }, r: numb
   const within = (height: number): boolean => !atEave(height) && height < row.to;
   const places = [
     ...flat.map(({ low }) => low[1]).filter(within),
-    ...valleys.map(({ high }) => high[1]).filter((height) => within(height) && height < context.layout.slopeLength - LINE_TOLERANCE),
+    ...valleys
+      .map(({ high }) => high[1])
+      .filter((height) => within(height) && height < context.layout.slopeLength - LINE_TOLERANCE),
   ];
   const hosted = valleys.filter(({ low }) => within(low[1])).map(({ low }) => low[1]);
   // beside a dormer whose valley begins within the barrier: in place up the slope, after the dormer's sheet
