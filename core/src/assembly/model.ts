@@ -17,6 +17,8 @@ export type Facet = {
   readonly angle: number;
   /** Where something stands on the surface and there is none. */
   readonly taken?: readonly Outline[];
+  /** Holes that something round comes through, with an upstand round each: what is not turned up it lets water down the hole. */
+  readonly pierced?: readonly Outline[];
   /** Where another roof hangs over it: no rain falls there. */
   readonly sheltered?: readonly Outline[];
 };

@@ -51,6 +51,9 @@ export const ROLES = {
 } as const satisfies Record<string, RoleOf>;
 export type Role = keyof typeof ROLES;
 
+/** What is turned up a pipe and closes round it. */
+export const closesRoundPipe = (role: Role): boolean => role === 'boot' || role === 'collar';
+
 /** Metal that sheds water on the slope, as against what edges it or stands on a wall. */
 export const isSheddingMetal = (role: Role): boolean => {
   const { surface } = ROLES[role];

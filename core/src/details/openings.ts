@@ -9,7 +9,7 @@ import type { Footprint } from './standing.ts';
 /** What is known of a slope before its covering is cut. */
 export type BaseContext = Omit<
   PlaneContext,
-  'blocksFor' | 'openingsAt' | 'slits' | 'metal' | 'nailFree' | 'jointFree' | 'jointOff'
+  'blocksFor' | 'openingsAt' | 'pierced' | 'slits' | 'metal' | 'nailFree' | 'jointFree' | 'jointOff'
 >;
 
 export type Slit = { readonly x0: number; readonly x1: number; readonly from: number };
@@ -19,6 +19,8 @@ export type Openings = {
   blocksFor(course: number): readonly Block[];
   readonly openings: readonly Outline[];
   readonly metal: readonly Outline[];
+  /** Holes in the deck that something round comes through. */
+  readonly pierced: readonly Outline[];
   /** Where underlayment is slit: below `from` it lies under what wraps the thing there, beside it and above over it. */
   readonly slits: readonly Slit[];
   readonly nailFree: readonly (Footprint & { readonly detail: string; readonly rule: RuleKey })[];
@@ -35,6 +37,7 @@ export function openingsFor(context: BaseContext): Openings {
   return {
     blocksFor: (n) => asked.flatMap((one) => one.blocksFor?.(n) ?? []),
     openings: asked.flatMap(({ openings }) => openings ?? []),
+    pierced: asked.flatMap(({ pierced }) => pierced ?? []),
     slits: asked.flatMap(({ slits }) => slits ?? []),
     metal: asked.flatMap(({ metal }) => metal ?? []),
     nailFree: asked.flatMap(({ nailFree }) => nailFree ?? []),

@@ -175,7 +175,7 @@ function tellFault(water: Water, fault: Fault, harm: Harm): Problem {
     onto,
     at,
     path: pathTo(water, fault.node),
-    sentence: sentenceOf(sheet, fault, harm, piece || onto, onto, at, end),
+    sentence: sentenceOf(water, fault, harm, piece || onto, onto, at, end),
   };
 }
 
@@ -227,10 +227,13 @@ const WHY: Record<Cause, string> = {
   overrun: 'Gathers on, and leaves over the side of',
 };
 
-function sentenceOf(sheet: Sheet, fault: Fault, harm: Harm, named: string, onto: string, at: Place, end: Place): Words {
+function sentenceOf(water: Water, fault: Fault, harm: Harm, named: string, onto: string, at: Place, end: Place): Words {
+  const { sheet } = water;
+  const isEntered = MOVES[water.move[fault.origin]!] === 'goes under';
   const role = fault.layer > 0 ? `${ROLES[sheet.pieces[fault.layer]!.role].name} ` : '';
+  const why = fault.cause === 'gap' && isEntered ? 'Nothing laps it: water gets in at the edge of' : WHY[fault.cause];
   const what: Words = [
-    `${WHY[fault.cause]} ${named === 'deck' || named === 'wall' ? `the bare ${named}` : `${role}${named}`}, `,
+    `${why} ${named === 'deck' || named === 'wall' ? `the bare ${named}` : `${role}${named}`}, `,
     mm(Math.max(0, at.up)),
     ' up the slope',
   ];

@@ -1,7 +1,7 @@
 import { type Assembly, type Facet, type Fastener, type Joint, type Piece, byLay } from '../assembly/index.ts';
 import { type Outline, type Point, bounds, wallToSlope } from '../roof/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
-import { linkCorners, linkValleys, linkWalls } from './links.ts';
+import { linkCorners, linkPierced, linkValleys, linkWalls } from './links.ts';
 import type { Chart, Hole, LaidPiece, RunsOn, Sheet } from './sheet.ts';
 import {
   Cells,
@@ -29,7 +29,7 @@ export type SheetRequest = {
 };
 
 /** Memory one check may take, and the cells that fit: some five states a cell at about 90 bytes each. */
-export const MEMORY_LIMIT_MB = 800;
+export const MEMORY_LIMIT_MB = 400;
 const MOST_CELLS = (MEMORY_LIMIT_MB * 1_000_000) / 450;
 
 /** A cell size too fine for the memory limit; `finest` is what is allowed. */
@@ -171,6 +171,7 @@ function roofChart(
   const all = [
     plain(SURFACE, downToEaves(facet.outline, lowest)),
     ...(facet.taken ?? []).map((outline) => plain(STANDING, outline)),
+    ...(facet.pierced ?? []).map((outline) => plain(STANDING, outline)),
     ...(facet.sheltered ?? []).map((outline) => plain(SHELTERED, outline)),
     ...drifts.map(({ outline, towards }) => plain(towards === -1 ? DRIFT_LEFT : DRIFT_RIGHT, outline)),
     ...own,
@@ -328,6 +329,7 @@ function finish(
     landing: new Map(),
     rises: new Map(),
     corners: new Map(),
+    pierced: new Map(),
     runsOn: runsOnOf(made, laid),
   };
   const { landing, rises } = linkWalls(bare, made);
@@ -336,6 +338,7 @@ function finish(
     landing,
     rises,
     corners: linkCorners(bare, made),
+    pierced: linkPierced(bare, made),
     valleys: linkValleys(bare, assembly, indexOf, cells.onValley),
   };
 }

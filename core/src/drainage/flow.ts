@@ -5,6 +5,7 @@ import { creep, spreadOut } from './creep.ts';
 import { fall } from './fall.ts';
 import { climbedFasteners, fasteners } from './fasteners.ts';
 import { film, gather } from './overrun.ts';
+import { pierce, pierceClimbed } from './pierce.ts';
 import { type Sheet, chartAt, highestOf, topOf } from './sheet.ts';
 import { type Stretch, place } from './stretch.ts';
 import { type FlowSettings, type Water, harm, isWet, nodeOf, rain, seep, startWater, wholeOf } from './water.ts';
@@ -67,6 +68,7 @@ function expand(water: Water, state: number): void {
   while (climbed && climbed.done < climbed.stretches.length) {
     const by = climbed.stretches[climbed.done++]!;
     climbedFasteners(water, state, by);
+    pierceClimbed(water, state, by);
     climb(water, state, by);
   }
 }
@@ -79,6 +81,7 @@ function goOn(water: Water, state: number, from: Stretch): void {
   fall(water, state, from);
   spreadOut(water, state, from);
   creep(water, state, from);
+  pierce(water, state, from);
   fasteners(water, state, from);
   if (water.settings.reach > 0 && isWet(from)) climb(water, state, undefined, from);
 }

@@ -1,10 +1,12 @@
 import type { Assembly, Joint } from '../assembly/index.ts';
+import { bounds } from '../roof/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 import type { Made } from './cut.ts';
 import {
   type Corner,
   type Foot,
   type OnLine,
+  type Pierced,
   type Sheet,
   type ValleyCell,
   borderHigh,
@@ -115,6 +117,35 @@ export function linkCorners(sheet: Sheet, made: readonly Made[]): Map<number, Co
 
 /** A valley that begins no higher than this begins at the eave. */
 const AT_EAVE = 1;
+
+/** Cells that meet a hole in the slope; `isOver`: the hole lies over them, and water has to climb to it. */
+export function linkPierced(sheet: Sheet, made: readonly Made[]): Map<number, Pierced[]> {
+  const links = new Map<number, Pierced[]>();
+  made.forEach(({ facet, joint }, chart) => {
+    if (joint) return;
+    for (const hole of facet.pierced ?? []) {
+      const { x0, x1, y0, y1 } = bounds(hole);
+      const on = (one: number, other: number): boolean => Math.abs(one - other) <= 2 * LINE_TOLERANCE;
+      for (const cell of cellsOf(sheet, chart, (one) => sheet.left[one]! <= x1 + 1 && sheet.right[one]! >= x0 - 1)) {
+        const [left, right] = [sheet.left[cell]!, sheet.right[cell]!];
+        const [xa, xb] = [Math.max(left, x0), Math.min(right, x1)];
+        if (xb - xa > LINE_TOLERANCE) {
+          if (on(lowAt(sheet, cell, xa), y1)) link(links, cell, { xa, ya: y1, xb, yb: y1, isOver: false });
+          if (on(highAt(sheet, cell, xa), y0)) link(links, cell, { xa, ya: y0, xb, yb: y0, isOver: true });
+        }
+        for (const [side, x] of [
+          [1, x0],
+          [-1, x1],
+        ] as const) {
+          if (!on(borderX(sheet, cell, side), x)) continue;
+          const [ya, yb] = [Math.max(borderLow(sheet, cell, side), y0), Math.min(borderHigh(sheet, cell, side), y1)];
+          if (yb - ya > LINE_TOLERANCE) link(links, cell, { xa: x, ya, xb: x, yb, isOver: false });
+        }
+      }
+    }
+  });
+  return links;
+}
 
 /** The cell on to which a valley empties that begins up a slope, beside the wall below its lower end; −1 where it begins at the eave. */
 function footBeside(sheet: Sheet, index: number, [low, high]: Joint['onA']): number {

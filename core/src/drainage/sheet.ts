@@ -61,6 +61,15 @@ export type Foot = { readonly wall: number; readonly roof: number; readonly at: 
 /** A cell that meets another round the corner of two walls: on which side of each, and how much higher it is counted there. */
 export type Corner = { readonly cell: number; readonly side: 1 | -1; readonly otherSide: 1 | -1; readonly up: number };
 
+/** Where a cell meets a hole that a pipe comes through: a stretch of its border. */
+export type Pierced = {
+  readonly xa: number;
+  readonly ya: number;
+  readonly xb: number;
+  readonly yb: number;
+  readonly isOver: boolean;
+};
+
 /** How edges are held, as numbered in `edgeHold`. */
 export const HOLDS: readonly EdgeHold[] = ['open', 'letIn', 'bonded', 'sealed'];
 
@@ -110,6 +119,7 @@ export type Sheet = {
   readonly landing: ReadonlyMap<number, readonly Foot[]>;
   readonly rises: ReadonlyMap<number, readonly Foot[]>;
   readonly corners: ReadonlyMap<number, readonly Corner[]>;
+  readonly pierced: ReadonlyMap<number, readonly Pierced[]>;
   readonly runsOn: readonly RunsOn[];
 };
 

@@ -428,6 +428,7 @@ function contextOf(
         .map((side) => besideValley(side, side.clearLow, side.clearHigh)),
       ...details.openings,
     ],
+    pierced: details.pierced,
     slits: [
       ...frames.map(({ x0, x1, from }) => ({ x0: x0 - WRAP, x1: x1 + WRAP, from })),
       ...valleySlits(sides),

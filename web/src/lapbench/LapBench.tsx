@@ -398,7 +398,7 @@ type SheetProps = {
   onSection: (x: number) => void;
   tool: Tool;
   onChoose: (mark: string) => void;
-  onPlace: (place: Place, mark: string | undefined) => void;
+  onPlace: (place: Hose, mark: string | undefined) => void;
 };
 
 /** The developed sheet with the water's path on it, and the line of the section that can be dragged. */
@@ -408,7 +408,7 @@ function WaterSheet({ bench, assembly, laid, focus, look, path, sectionX, onSect
   const [view, setView] = useState<Viewport>();
   const sheet = useMemo(() => developPlane(plan, roof), [plan, roof]);
   const k = Math.hypot(1, roof.pitch);
-  const onSheet = ({ facet, x, y }: Place): [number, number] => {
+  const onSheet = ({ facet, x, y }: Hose): [number, number] => {
     const wall = sheet.facetOf.get(facet);
     return wall ? [wall.x - wall.side * Math.min(y / k, UNFOLDED), x] : [x, y];
   };

@@ -84,6 +84,7 @@ export function planCovering(context: PlaneContext): Assembly {
             .map(({ x0, x1, from, to }) => rectangle(x0, Math.max(from, 0), x1, Math.min(to, layout.slopeLength))),
           ...plane.holes,
         ],
+        ...(context.pierced.length > 0 ? { pierced: context.pierced } : {}),
         ...(plane.joined.sheltered.length > 0 ? { sheltered: plane.joined.sheltered } : {}),
       },
     ],

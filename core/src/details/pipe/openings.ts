@@ -1,4 +1,5 @@
 import { buttLine } from '../../covering/index.ts';
+import { rectangle } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { inches } from '../../units/index.ts';
 import type { BaseContext, Openings } from '../openings.ts';
@@ -33,6 +34,10 @@ export function pipeOpenings(context: BaseContext): Partial<Openings> {
           ? [{ x0: x - boot.baseWidth / 2 - CLEAR_OF_JOINT, x1: x + boot.baseWidth / 2 + CLEAR_OF_JOINT }]
           : [],
       ),
+    pierced: legs.map(({ x, y, half, diameter, clearance }) => {
+      const wide = diameter / 2 + (clearance ?? 0);
+      return rectangle(x - wide, y - half, x + wide, y + half);
+    }),
     slits: legs.flatMap(({ x, y, half, boot }) =>
       boot ? [{ x0: x - boot.baseWidth / 2 - COLLAR, x1: x + boot.baseWidth / 2 + COLLAR, from: y - half }] : [],
     ),
