@@ -19,6 +19,10 @@ export type Facet = {
   readonly taken?: readonly Outline[];
   /** Holes that something round comes through, with an upstand round each: what is not turned up it lets water down the hole. */
   readonly pierced?: readonly Outline[];
+  /** Edges where two coverings only meet, and a cap goes over the joint: ridges and hips. */
+  readonly capped?: readonly (readonly [Point, Point])[];
+  /** Edges that metal goes over, since water leaves there: rakes. */
+  readonly rakes?: readonly (readonly [Point, Point])[];
   /** Where another roof hangs over it: no rain falls there. */
   readonly sheltered?: readonly Outline[];
 };

@@ -243,7 +243,12 @@ function sentenceOf(water: Water, fault: Fault, harm: Harm, named: string, onto:
     case 'under':
       return [...what, `; ${onto} catches it.`];
     case 'exit':
-      return [...what, ', and leaves behind the eave.'];
+      return [
+        ...what,
+        ROLES[sheet.pieces[fault.layer]!.role].surface === 'covering' && MOVES[water.move[fault.origin]!] === 'rain'
+          ? ', and leaves over a rake without metal: the deck’s edge gets wet.'
+          : ', and leaves behind the eave.',
+      ];
     case 'bare':
       return [...what, `; the ${end.onWall ? 'wall' : 'deck'} gets wet.`];
   }

@@ -1,6 +1,6 @@
 import { isSheddingMetal } from '../assembly/index.ts';
 import {
-  type LaidPiece,
+  type Corner,
   type Sheet,
   borderHigh,
   borderLow,
@@ -65,14 +65,11 @@ export function creep(water: Water, state: number, from: Stretch): void {
 function roundCorners(water: Water, state: number, side: 1 | -1, from: Stretch, creeps: boolean): void {
   const { sheet } = water;
   const cell = sheet.cellOf[state]!;
-  for (const { cell: next, side: own, otherSide, up } of sheet.corners.get(cell) ?? []) {
-    if (own !== side) continue;
+  for (const corner of sheet.corners.get(cell) ?? []) {
+    const { cell: next, side: own, otherSide, up } = corner;
+    if (own !== side || isClosedRound(sheet, layerOf(water, state), corner)) continue;
     if (!creeps) {
-      if (
-        !isClosedRound(sheet.pieces[layerOf(water, state)]!) &&
-        !isClosedRound(sheet.pieces[sheet.layerAt[topOf(sheet, next)]!]!)
-      )
-        touchingBeside(water, state, next, side, from);
+      touchingBeside(water, state, next, side, from);
       continue;
     }
     const low = Math.max(borderLow(sheet, cell, side), borderLow(sheet, next, otherSide) - up);
@@ -91,7 +88,6 @@ function creepInto(water: Water, state: number, next: number, side: 1 | -1, othe
   const inside = findLayer(sheet, next, layer);
   const target = inside >= 0 ? inside : highestUpTo(sheet, next, layer);
   if (inside < 0 && layer > 0) {
-    if (sheet.chartOf[cell] !== sheet.chartOf[next] && isClosedRound(sheet.pieces[layer]!)) return;
     touchingBeside(water, state, next, side, by);
     if (isHeld(water, heldBeside(water, cell, side, layer))) return;
   }
@@ -124,8 +120,25 @@ function touchingBeside(water: Water, state: number, next: number, side: 1 | -1,
   if (by && isWet(by)) seep(water, under, by, 2 * state, 'goes under', { cause: 'gap', layer });
 }
 
-/** Round a corner the upstands of metal are seamed by the metal's own rule (handbook 4, Kick-out), a frame's by its maker; a cladding is one. */
-const isClosedRound = ({ role }: LaidPiece): boolean => isSheddingMetal(role) || role === 'frame' || role === 'cladding';
+/**
+ * Round a corner a frame is closed by its maker and a cladding is one; the upstands of metal are seamed by the metal's own rule (handbook 4, Kick-out)
+ * where one piece's roof leg laps the other's.
+ */
+function isClosedRound(sheet: Sheet, layer: number, { cell, foot }: Corner): boolean {
+  const other = sheet.layerAt[topOf(sheet, cell)]!;
+  const closed = (one: number): boolean => {
+    const { role } = sheet.pieces[one]!;
+    return one > 0 && (role === 'frame' || role === 'cladding');
+  };
+  if (closed(layer) || closed(other)) return true;
+  if (layer === 0 || !isSheddingMetal(sheet.pieces[layer]!.role)) return false;
+  for (let state = sheet.stackStart[cell]! + 1; state <= topOf(sheet, cell); state++) {
+    const there = sheet.layerAt[state]!;
+    if (there !== layer && isSheddingMetal(sheet.pieces[there]!.role))
+      return foot.some((round) => findLayer(sheet, round, layer) >= 0 && findLayer(sheet, round, there) >= 0);
+  }
+  return false;
+}
 
 /** Does a piece go on into a cell: itself, as a part of it elsewhere in the stack, or as the wall's own face round a corner? */
 function goesOn(sheet: Sheet, layer: number, cell: number): boolean {

@@ -1,7 +1,7 @@
 import { type Assembly, type Facet, type Fastener, type Joint, type Piece, byLay } from '../assembly/index.ts';
 import { type Outline, type Point, bounds, wallToSlope } from '../roof/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
-import { linkCorners, linkPierced, linkValleys, linkWalls } from './links.ts';
+import { linkCorners, linkEdges, linkPierced, linkValleys, linkWalls } from './links.ts';
 import type { Chart, Hole, LaidPiece, RunsOn, Sheet } from './sheet.ts';
 import {
   Cells,
@@ -57,8 +57,14 @@ export function cutSheet(assembly: Assembly, plane: string, request: SheetReques
     .flatMap(stackedParts)
     .sort(byLay);
   const pieces: LaidPiece[] = [
-    { mark: '', role: 'course', layer: 0, sealsNails: false },
-    ...laid.map(({ mark, role, sealsNails }, i) => ({ mark, role, layer: i + 1, sealsNails: sealsNails === true })),
+    { mark: '', role: 'course', layer: 0, sealsNails: false, facet: '' },
+    ...laid.map(({ mark, role, sealsNails, covers }, i) => ({
+      mark,
+      role,
+      layer: i + 1,
+      sealsNails: sealsNails === true,
+      facet: covers[0]!.facet,
+    })),
   ];
   const shapes: Shape[][] = made.map(() => []);
   laid.forEach((piece, i) => addShapes(piece, i + 1, indexOf, shapes));
@@ -330,6 +336,8 @@ function finish(
     rises: new Map(),
     corners: new Map(),
     pierced: new Map(),
+    capped: new Set(),
+    atRake: new Set(),
     runsOn: runsOnOf(made, laid),
   };
   const { landing, rises } = linkWalls(bare, made);
@@ -339,6 +347,7 @@ function finish(
     rises,
     corners: linkCorners(bare, made),
     pierced: linkPierced(bare, made),
+    ...linkEdges(bare, made),
     valleys: linkValleys(bare, assembly, indexOf, cells.onValley),
   };
 }

@@ -123,14 +123,14 @@ function comeDown(water: Water, from: number, by: Stretch, cell: number, boundar
   let target = highestUpTo(sheet, cell, layer);
   let why: Why | undefined;
   const into = letInBelow(water, boundary);
-  if (into > sheet.layerAt[target]!) target = findLayer(sheet, cell, into);
+  if (into > sheet.layerAt[target]! && !liesBetween(water, from, cell, into)) target = findLayer(sheet, cell, into);
   while (target < topOf(sheet, cell)) {
     const above = sheet.layerAt[target + 1]!;
     if (findLayer(sheet, before, above) >= 0) break;
     const hold = holdFacing(water, boundary, before, cell, above);
     const sideways = boundary >= 0 && isSideways(water, boundary);
     // stuck down and facing sideways, water runs off along it as it comes
-    if (turnsOver(water, hold) || (hold === 'bonded' && sideways)) target++;
+    if ((turnsOver(water, hold) && !liesBetween(water, from, cell, above)) || (hold === 'bonded' && sideways)) target++;
     else if (!lay) break;
     else if (sideways) {
       // over it, and under it as far as water creeps
@@ -149,6 +149,23 @@ function comeDown(water: Water, from: number, by: Stretch, cell: number, boundar
   seep(water, target, at, 2 * from, why ? 'goes under' : 'falls', why);
   // an edge that ends where another piece begins, lapped by nothing: water goes in between
   if (boundary >= 0 && !why && layer > 0 && isWet(by)) touchingBelow(water, from, at, target, cell, boundary);
+}
+
+/**
+ * Is a piece let into a wall over another metal of the same wall? Then it is let into nothing there, and what runs on the lower one goes behind it. What is
+ * folded round from another wall ends under the joint.
+ */
+function liesBetween(water: Water, state: number, cell: number, over: number): boolean {
+  const { sheet } = water;
+  const layer = layerOf(water, state);
+  const { facet } = chartAt(sheet, cell);
+  const isMetal = (one: number): boolean => {
+    const piece = sheet.pieces[one]!;
+    return (
+      piece.facet === facet && ROLES[piece.role].surface === 'wall finish' && piece.role !== 'cladding' && piece.role !== 'frame'
+    );
+  };
+  return isMetal(layer) && isMetal(over) && findLayer(sheet, cell, layer) >= 0;
 }
 
 /** The uppermost piece that is let into the wall along a boundary: what runs on the wall itself comes out on it, whatever lies between; 0: none. */

@@ -1,4 +1,4 @@
-import { ROLES } from '../assembly/index.ts';
+import { ROLES, type Surface } from '../assembly/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 import { climb } from './climb.ts';
 import { creep, spreadOut } from './creep.ts';
@@ -19,7 +19,12 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
   const water = startWater(sheet, settings, finished);
   const { source } = settings;
   if (source) seep(water, topOf(sheet, source.cell), place(source.x, source.y, 0), -1, 'rain');
-  else for (let cell = 0; cell < sheet.cellCount; cell++) if (isRainedOn(sheet, cell)) rain(water, topOf(sheet, cell));
+  else
+    for (let cell = 0; cell < sheet.cellCount; cell++) {
+      if (!isRainedOn(sheet, cell)) continue;
+      rain(water, topOf(sheet, cell));
+      if (finished) atEdges(water, cell);
+    }
   for (;;) {
     settle(water);
     if (settings.stopAtLeak && water.leaked) break;
@@ -39,6 +44,24 @@ function isRainedOn(sheet: Sheet, cell: number): boolean {
   if (sheet.sheltered[cell]) return false;
   const top = sheet.layerAt[topOf(sheet, cell)]!;
   return !overhangs(sheet, cell) || (top > 0 && ROLES[sheet.pieces[top]!.role].surface !== 'sheet');
+}
+
+/** Rain on the joint of a ridge or hip without a cap, and on the deck's edge at a rake without metal. */
+function atEdges(water: Water, cell: number): void {
+  const { sheet } = water;
+  const top = topOf(sheet, cell);
+  const surfaceAt = (state: number): Surface | undefined =>
+    state > sheet.stackStart[cell]! ? ROLES[sheet.pieces[sheet.layerAt[state]!]!.role].surface : undefined;
+  if (surfaceAt(top) !== 'covering') return;
+  const why = { cause: 'gap' as const, layer: sheet.layerAt[top]! };
+  if (sheet.capped.has(cell) && sheet.pieces[why.layer]!.role !== 'ridgeCap') {
+    let under = top - 1;
+    while (surfaceAt(under) !== undefined && surfaceAt(under) !== 'sheet') under--;
+    seep(water, under, wholeOf(sheet, cell), 2 * top, 'goes under', why);
+  }
+  if (!sheet.atRake.has(cell)) return;
+  for (let state = top; surfaceAt(state); state--) if (surfaceAt(state) === 'edge metal') return;
+  harm(water, 2 * top, 'exit', why);
 }
 
 /** All that follows from what is wet, without any distance more being granted. */

@@ -14,6 +14,7 @@ import {
   borderX,
   cellAtPoint,
   highAt,
+  isIn,
   lowAt,
   meetsAny,
 } from './sheet.ts';
@@ -98,6 +99,7 @@ export function linkCorners(sheet: Sheet, made: readonly Made[]): Map<number, Co
       const theirs = face.kind === 'front' ? -1 : 1;
       const pitch = sheet.charts[wallIndex]!.raking!;
       const foot = (pitch * end[1]) / Math.hypot(1, pitch);
+      const round = cellsOf(sheet, host, (cell) => isIn(sheet, cell, end[0], end[1], 2 * LINE_TOLERANCE));
       for (const one of atEnd(index, own))
         for (const two of atEnd(wallIndex, theirs)) {
           const meets = overlap(
@@ -107,8 +109,8 @@ export function linkCorners(sheet: Sheet, made: readonly Made[]): Map<number, Co
             borderHigh(sheet, two, theirs),
           );
           if (meets <= LINE_TOLERANCE) continue;
-          link(corners, one, { cell: two, side: own, otherSide: theirs, up: foot });
-          link(corners, two, { cell: one, side: theirs, otherSide: own, up: -foot });
+          link(corners, one, { cell: two, side: own, otherSide: theirs, up: foot, foot: round });
+          link(corners, two, { cell: one, side: theirs, otherSide: own, up: -foot, foot: round });
         }
     }
   }
@@ -145,6 +147,41 @@ export function linkPierced(sheet: Sheet, made: readonly Made[]): Map<number, Pi
     }
   });
   return links;
+}
+
+/** Cells along ridges and hips, and along rakes. */
+export function linkEdges(sheet: Sheet, made: readonly Made[]): Pick<Sheet, 'capped' | 'atRake'> {
+  const [capped, atRake] = [new Set<number>(), new Set<number>()];
+  made.forEach(({ facet, joint }, chart) => {
+    if (joint) return;
+    for (const [[ax, ay], [bx, by]] of facet.capped ?? []) {
+      const [from, to] = [Math.min(ax, bx), Math.max(ax, bx)];
+      const at = (x: number): number => ay + ((by - ay) * (x - ax)) / (bx - ax);
+      for (const cell of cellsOf(
+        sheet,
+        chart,
+        (one) => overlap(sheet.left[one]!, sheet.right[one]!, from, to) > LINE_TOLERANCE,
+      )) {
+        const x = (Math.max(from, sheet.left[cell]!) + Math.min(to, sheet.right[cell]!)) / 2;
+        if (Math.abs(highAt(sheet, cell, x) - at(x)) <= 1) capped.add(cell);
+      }
+    }
+    for (const [[ax, ay], [bx, by]] of facet.rakes ?? [])
+      for (const cell of cellsOf(sheet, chart, () => true))
+        for (const side of [-1, 1] as const)
+          if (
+            Math.abs(borderX(sheet, cell, side) - ax) <= 1 &&
+            Math.abs(ax - bx) <= 1 &&
+            overlap(
+              borderLow(sheet, cell, side),
+              borderHigh(sheet, cell, side),
+              Math.max(0, Math.min(ay, by)),
+              Math.max(ay, by),
+            ) > 1
+          )
+            atRake.add(cell);
+  });
+  return { capped, atRake };
 }
 
 /** The cell on to which a valley empties that begins up a slope, beside the wall below its lower end; −1 where it begins at the eave. */

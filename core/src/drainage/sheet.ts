@@ -3,7 +3,14 @@ import type { Point } from '../roof/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 
 /** A laid piece in the order of the stack; `layer` 0 is the deck or the bare wall. */
-export type LaidPiece = { readonly mark: string; readonly role: Role; readonly layer: number; readonly sealsNails: boolean };
+export type LaidPiece = {
+  readonly mark: string;
+  readonly role: Role;
+  readonly layer: number;
+  readonly sealsNails: boolean;
+  /** The facet it mainly covers. */
+  readonly facet: string;
+};
 
 /** The surface of one facet. Water falls straight down it, along y, on a slope as on a wall. */
 export type Chart = {
@@ -59,7 +66,14 @@ export type SideEdge = { readonly x: number; readonly low: number; readonly high
 export type Foot = { readonly wall: number; readonly roof: number; readonly at: 'left' | 'right' | 'top' | 'bottom' };
 
 /** A cell that meets another round the corner of two walls: on which side of each, and how much higher it is counted there. */
-export type Corner = { readonly cell: number; readonly side: 1 | -1; readonly otherSide: 1 | -1; readonly up: number };
+export type Corner = {
+  readonly cell: number;
+  readonly side: 1 | -1;
+  readonly otherSide: 1 | -1;
+  readonly up: number;
+  /** Cells of the slope round the foot of the corner. */
+  readonly foot: readonly number[];
+};
 
 /** Where a cell meets a hole that a pipe comes through: a stretch of its border. */
 export type Pierced = {
@@ -119,6 +133,9 @@ export type Sheet = {
   readonly landing: ReadonlyMap<number, readonly Foot[]>;
   readonly rises: ReadonlyMap<number, readonly Foot[]>;
   readonly corners: ReadonlyMap<number, readonly Corner[]>;
+  /** Cells whose upper boundary is a joint that a cap goes over, and cells beside a rake. */
+  readonly capped: ReadonlySet<number>;
+  readonly atRake: ReadonlySet<number>;
   readonly pierced: ReadonlyMap<number, readonly Pierced[]>;
   readonly runsOn: readonly RunsOn[];
 };

@@ -173,6 +173,8 @@ export function harm(water: Water, node: number, what: Harm, why: Why): void {
   const number = water.faultOf[node]! || (water.faultOf[node] = faultFor(water, node, why));
   const fault = water.faults[number]!;
   water.leaked = true;
+  // what comes through a fastener's hole is little, whatever it ends on
+  if (fault.cause === 'fastener') what = 'fastener';
   if (fault.harm !== undefined && HARMS.indexOf(fault.harm) <= HARMS.indexOf(what)) return;
   fault.harm = what;
   fault.node = node;

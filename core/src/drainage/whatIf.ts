@@ -1,5 +1,5 @@
 import { type Assembly, type Piece, STAGE, holdOf, slopeOf, wallFacets } from '../assembly/index.ts';
-import { isInside, rectangle, slopeToWall, wallToSlope } from '../roof/index.ts';
+import { type Point, isInside, rectangle, slopeToWall, wallToSlope } from '../roof/index.ts';
 
 /** An edit of the assembly to see what the water makes of it; never of the job. Lengths in millimetres. */
 export type WhatIf =
@@ -48,7 +48,7 @@ function apply(assembly: Assembly, whatIf: WhatIf): Assembly | string {
     case 'shift':
       if (!find(whatIf.piece)) return `There is no piece ${whatIf.piece} to shift.`;
       if (whatIf.across === 0 && whatIf.up === 0) return `${whatIf.piece} is shifted by nothing.`;
-      return change((piece) => (piece.mark === whatIf.piece ? shifted(assembly, piece, whatIf.across, whatIf.up) : piece));
+      return shifted(assembly, find(whatIf.piece)!, whatIf.across, whatIf.up);
     case 'nail': {
       const piece = find(whatIf.piece);
       if (!piece) return `There is no piece ${whatIf.piece} to nail.`;
@@ -66,7 +66,8 @@ function apply(assembly: Assembly, whatIf: WhatIf): Assembly | string {
       return oneLongPiece(assembly, whatIf.wall);
     case 'membrane-flush': {
       const walls = wallFacets(assembly);
-      const flush = (piece: Piece): boolean => piece.role === 'wallMembrane' && piece.detail === whatIf.wall;
+      const named = wallsNamed(assembly, whatIf.wall);
+      const flush = (piece: Piece): boolean => piece.role === 'wallMembrane' && stands(piece, named);
       if (!assembly.pieces.some(flush)) return `There is no membrane at ${whatIf.wall}.`;
       return change((piece) =>
         flush(piece) ? { ...piece, covers: piece.covers.filter(({ facet }) => !walls.has(facet)) } : piece,
@@ -97,41 +98,58 @@ function without(assembly: Assembly, gone: (piece: Piece) => boolean): Assembly 
   };
 }
 
+/** The walls a name stands for: one wall, or all of what a detail belongs to. */
+const wallsNamed = ({ facets }: Assembly, name: string): string[] =>
+  facets.flatMap(({ id, kind, on, detail }) => (kind === 'wall' && (detail === name || id === `${on}/${name}`) ? [id] : []));
+
+const stands = ({ covers }: Piece, walls: readonly string[]): boolean => covers.some(({ facet }) => walls.includes(facet));
+
 const pitchOf = (assembly: Assembly, facet: string): number =>
   Math.tan(assembly.facets.find(({ id }) => id === slopeOf(assembly, facet))!.angle);
 
-function shifted(assembly: Assembly, piece: Piece, across: number, up: number): Piece {
+/** A piece moved on its slope, with its joints and its own fasteners; its part on a face across the slope moves only sideways. */
+function shifted(assembly: Assembly, piece: Piece, across: number, up: number): Assembly {
+  const raking = new Set(assembly.joints.flatMap(({ kind, b }) => (kind === 'side' ? [b] : [])));
   const walls = wallFacets(assembly);
-  return {
+  const move = (facet: string, point: Point): Point => {
+    if (!walls.has(facet)) return [point[0] + across, point[1] + up];
+    if (!raking.has(facet)) return [point[0] + across, point[1]];
+    const pitch = pitchOf(assembly, facet);
+    const { s, u } = wallToSlope(point, pitch);
+    return slopeToWall(s + up, u, pitch);
+  };
+  const moved: Piece = {
     ...piece,
-    covers: piece.covers.map((cover) => {
-      if (!walls.has(cover.facet)) return { ...cover, outline: cover.outline.map(([x, y]) => [x + across, y + up] as const) };
-      const pitch = pitchOf(assembly, cover.facet);
-      return {
-        ...cover,
-        outline: cover.outline.map((point) => {
-          const { s, u } = wallToSlope(point, pitch);
-          return slopeToWall(s + up, u, pitch);
-        }),
-      };
-    }),
+    ...(piece.joints ? { joints: piece.joints.map((x) => x + across) } : {}),
+    covers: piece.covers.map((cover) => ({ ...cover, outline: cover.outline.map((point) => move(cover.facet, point)) })),
+  };
+  return {
+    ...assembly,
+    pieces: assembly.pieces.map((one) => (one === piece ? moved : one)),
+    fasteners: assembly.fasteners.map((one) => (one.piece === piece.mark ? { ...one, at: move(one.facet, one.at) } : one)),
   };
 }
 
-/** All the steps of a wall as one piece, laid before the courses that lap on to it. */
+/** All the steps of one wall as one piece, laid before the courses that lap on to it. Of what stands on a slope one side is named, or its first is meant. */
 function oneLongPiece(assembly: Assembly, wall: string): Assembly | string {
-  const steps = assembly.pieces.filter(({ role, detail }) => role === 'step' && detail === wall);
-  const first = steps[0];
-  if (!first) return `There are no steps at ${wall}.`;
-  const walls = wallFacets(assembly);
-  const covers = first.covers.map((cover) => {
-    const all = steps.flatMap(({ covers: own }) =>
-      own.filter(({ facet }) => facet === cover.facet).flatMap(({ outline }) => outline),
+  const walls = assembly.facets.filter(
+    ({ id, kind, on, detail }) => kind === 'wall' && (detail === wall || id === `${on}/${wall}`),
+  );
+  const stepsOn = (facet: string): Piece[] =>
+    assembly.pieces.filter(({ role, covers }) => role === 'step' && covers.some((cover) => cover.facet === facet));
+  const own = walls.find(({ id }) => stepsOn(id).length > 0);
+  if (!own) return `There are no steps at ${wall}.`;
+  const steps = stepsOn(own.id);
+  const first = steps[0]!;
+  const pitch = pitchOf(assembly, own.id);
+  const covers = first.covers.flatMap((cover) => {
+    if (cover.facet !== own.id && cover.facet !== own.on) return [];
+    const all = steps.flatMap(({ covers: those }) =>
+      those.filter(({ facet }) => facet === cover.facet).flatMap(({ outline }) => outline),
     );
-    if (!walls.has(cover.facet)) return { ...cover, outline: boundsOf(all) };
-    const pitch = pitchOf(assembly, cover.facet);
+    if (cover.facet !== own.id) return [{ ...cover, outline: boundsOf(all) }];
     const bounds = boundsOf(all.map((point) => wallToSlope(point, pitch)).map(({ s, u }) => [s, u] as const));
-    return { ...cover, outline: bounds.map(([s, u]) => slopeToWall(s, u, pitch)) };
+    return [{ ...cover, outline: bounds.map(([s, u]) => slopeToWall(s, u, pitch)) }];
   });
   const long: Piece = { ...first, mark: `${wall}-long`, covers, lay: [STAGE.covering, first.lay[1], 0, 3, 0], liesOn: [] };
   const left = without(assembly, (piece) => steps.includes(piece));
@@ -172,7 +190,8 @@ function nailedStrip(assembly: Assembly, mark: string): Assembly | string {
 
 /** Old felt left under the wall membrane: it sticks to the felt, and its upper edge is held by nothing. */
 function onFelt(assembly: Assembly, wall: string): Assembly | string {
-  const membranes = assembly.pieces.filter(({ role, detail }) => role === 'wallMembrane' && detail === wall);
+  const named = wallsNamed(assembly, wall);
+  const membranes = assembly.pieces.filter((piece) => piece.role === 'wallMembrane' && stands(piece, named));
   if (membranes.length === 0) return `There is no membrane at ${wall}.`;
   const felts = membranes.map((piece): Piece => ({
     ...piece,

@@ -13,6 +13,7 @@ import {
 import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
 import { buttLine, chalkLine } from '../../covering/index.ts';
 import {
+  type EdgeKind,
   type Outline,
   type Point,
   type Span,
@@ -68,6 +69,8 @@ export function planCovering(context: PlaneContext): Assembly {
     ...laidOut.flatMap((course, i) => tooNear(context, course, laidOut[i - 1])),
   ];
   const starters = planStarter(context, gap);
+  const edgesOf = (...kinds: EdgeKind[]): [Point, Point][] =>
+    plane.edges.filter(({ kind }) => kinds.includes(kind)).map(({ from, to }) => [from, to]);
   return {
     ...emptyAssembly,
     facets: [
@@ -84,6 +87,11 @@ export function planCovering(context: PlaneContext): Assembly {
             .map(({ x0, x1, from, to }) => rectangle(x0, Math.max(from, 0), x1, Math.min(to, layout.slopeLength))),
           ...plane.holes,
         ],
+        capped: edgesOf('ridge', 'hip', ...(plane.top === 'ridge' ? (['top'] as const) : [])),
+        rakes: (['left', 'right'] as const).flatMap(
+          (side) =>
+          rakeStretches(context, side).map(({ x, from, to }) => [[x, from], [x, to]] as const), // prettier-ignore
+        ),
         ...(context.pierced.length > 0 ? { pierced: context.pierced } : {}),
         ...(plane.joined.sheltered.length > 0 ? { sheltered: plane.joined.sheltered } : {}),
       },

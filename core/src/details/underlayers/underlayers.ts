@@ -23,11 +23,12 @@ import {
   mergeSpans,
   rectangle,
   spansAcross,
+  subtractOutlines,
 } from '../../roof/index.ts';
 import { type RuleKey, isRequired, leastOf, mostOf, requirement } from '../../rules/index.ts';
 import { type Stretch, cutRun } from '../../takeoff/runs.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
-import { ABOVE_SLITS, type PlaneContext, type ValleySide, besideValley, onPlane } from '../context.ts';
+import { ABOVE_SLITS, type PlaneContext, type ValleySide, besideValley, onPlane, wrapLay } from '../context.ts';
 import { patchesRound, rakeStretches } from '../covering/index.ts';
 import { type BarrierExtent, barrierExtent, underlaymentRows } from './extent.ts';
 
@@ -381,7 +382,10 @@ const barrierLay = (context: PlaneContext, row: { readonly to: number }, r: numb
 
 const underSheets = ({ order }: PlaneContext, r: number, along: number): LayKey => [STAGE.iceBarrier, order, r, 0, along];
 
-/** A strip that laps over a sheet only from some height up is slit level there: what is below is slid under the sheet. */
+/**
+ * A strip that laps over a sheet only from some height up is slit level there: what is below is slid under the sheet. Above a pipe a flap of it is lifted
+ * over the upper collar, whose edge would face uphill.
+ */
 function barrierCovers(context: PlaneContext, row: { readonly to: number }, r: number, along: number, outline: Outline): Cover[] {
   const cover = (part: Outline, lay?: LayKey): Cover => ({
     facet: context.facet,
@@ -390,13 +394,24 @@ function barrierCovers(context: PlaneContext, row: { readonly to: number }, r: n
     ...(lay ? { lay } : {}),
   });
   const { x0, x1, y0, y1 } = bounds(outline);
-  const from = overSheets(context, row, r, along)?.from ?? y0;
-  if (from <= y0) return [cover(outline)];
   const part = (low: number, high: number): Outline[] =>
     low < high ? intersectOutlines(outline, rectangle(x0, low, x1, high)) : [];
+  const from = overSheets(context, row, r, along)?.from ?? y0;
+  if (from > y0)
+    return [
+      ...part(y0, Math.min(y1, from)).map((below) => cover(below, underSheets(context, r, along))),
+      ...part(from, y1).map((above) => cover(above)),
+    ];
+  const flaps = context.pierced.flatMap((hole) => {
+    const at = bounds(hole);
+    const slit = context.slits.find((one) => one.x0 < at.x0 && one.x1 > at.x1 && Math.abs(one.from - at.y0) < 1);
+    return slit && at.y1 < y1 ? [{ outline: rectangle(slit.x0, at.y1, slit.x1, y1 + 1), from: slit.from }] : [];
+  });
   return [
-    ...part(y0, Math.min(y1, from)).map((below) => cover(below, underSheets(context, r, along))),
-    ...part(from, y1).map((above) => cover(above)),
+    ...subtractOutlines(outline, flaps.map((flap) => flap.outline)).map((rest) => cover(rest)), // prettier-ignore
+    ...flaps.flatMap((flap) =>
+      intersectOutlines(outline, flap.outline).map((lifted) => cover(lifted, wrapLay(context, flap.from, 2, r + along / 1e6))),
+    ),
   ];
 }
 
