@@ -1,5 +1,5 @@
 import { type Assembly, type Piece, STAGE, holdOf, slopeOf, wallFacets } from '../assembly/index.ts';
-import { type Point, isInside, rectangle, slopeToWall, wallToSlope } from '../roof/index.ts';
+import { type Point, isWithin, rectangle, slopeToWall, wallToSlope } from '../roof/index.ts';
 
 /** An edit of the assembly to see what the water makes of it; never of the job. Lengths in millimetres. */
 export type WhatIf =
@@ -52,7 +52,7 @@ function apply(assembly: Assembly, whatIf: WhatIf): Assembly | string {
     case 'nail': {
       const piece = find(whatIf.piece);
       if (!piece) return `There is no piece ${whatIf.piece} to nail.`;
-      if (!piece.covers.some(({ facet, outline }) => facet === whatIf.facet && isInside(outline, whatIf.at)))
+      if (!piece.covers.some(({ facet, outline }) => facet === whatIf.facet && isWithin(outline, whatIf.at)))
         return `That place is not on ${whatIf.piece}, so no nail goes through it there.`;
       return {
         ...assembly,

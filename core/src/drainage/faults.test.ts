@@ -1,0 +1,309 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { type Assembly, type Fastener, type Piece, emptyAssembly, printWords } from '../assembly/index.ts';
+import { changed, demoHouse, demoJob, demoLibrary, slopeRecord } from '../../fixtures/demo.ts';
+import { cases } from '../../fixtures/seeds.ts';
+import { VALLEYS, crossed, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
+import { type Job, type Plan, planJob } from '../job/index.ts';
+import { type Point, isWithin } from '../roof/index.ts';
+import { dryInMarks } from '../sequence/index.ts';
+import { inches, toInches } from '../units/index.ts';
+import { type Problem, type WhatIf, applyWhatIfs, checkDrainage, measureReserve } from './index.ts';
+
+const plan = (job: Job): Plan => planJob(job, demoLibrary);
+
+function tried(made: Assembly, ...whatIfs: WhatIf[]): Assembly {
+  const { assembly, ignored } = applyWhatIfs(made, whatIfs);
+  expect(ignored).toEqual([]);
+  return assembly;
+}
+
+const edited = (made: Assembly, edit: (piece: Piece) => Piece): Assembly => ({ ...made, pieces: made.pieces.map(edit) });
+
+/** A piece with its outlines on each facet moved point by point. */
+const reshaped = (made: Assembly, mark: string, move: (point: Point, facet: string) => Point): Assembly =>
+  edited(made, (piece) =>
+    piece.mark === mark
+      ? {
+          ...piece,
+          covers: piece.covers.map((cover) => ({ ...cover, outline: cover.outline.map((point) => move(point, cover.facet)) })),
+        }
+      : piece,
+  );
+
+const findings = (
+  made: Assembly,
+  plane: string,
+  {
+    stage = 'finished',
+    laid,
+    ...settings
+  }: { stage?: 'finished' | 'dry-in'; laid?: ReadonlySet<string>; reach?: number; creep?: number } = {},
+): readonly Problem[] => checkDrainage(made, { plane, stage, ...(laid ? { laid } : {}) }, settings).problems;
+
+const first = (problems: readonly Problem[]): object | undefined => {
+  const [problem] = problems;
+  return problem && { verdict: problem.verdict, cause: problem.cause, piece: problem.piece, onto: problem.onto };
+};
+
+const demo = plan(demoJob());
+const house = plan(demoHouse());
+const chimney = plan(slopeWith(['chimney']));
+const pipe = plan(slopeWith(['pipe']));
+const headwall = plan(slopeWith(['headwall']));
+const open = plan(
+  crossed((job) => {
+    for (const key of VALLEYS) job.valleys[key] = valleyOf('open');
+  }),
+);
+const corner = plan(
+  changed((job) => {
+    Object.assign(slopeRecord(job).walls[0]!, { x: inches(120), from: inches(61), foot: 'corner', runsPastEave: false });
+  }),
+);
+
+it('the plans the faults are planted in are clean, finished and at dry-in', () => {
+  for (const [made, plane] of [
+    [demo, 'north'],
+    [house, 'south'],
+    [chimney, 'north'],
+    [pipe, 'north'],
+    [headwall, 'north'],
+    [open, 'south'],
+    [corner, 'north'],
+  ] as const) {
+    // prettier-ignore
+    expect(findings(made, plane)).toEqual([]);
+    expect(findings(made, plane, { stage: 'dry-in', laid: dryInMarks(made) })).toEqual([]);
+  }
+});
+
+describe('a nail in an open valley', () => {
+  const { onA } = open.joints.find(({ kind, a }) => kind === 'valley' && a === 'south')!;
+  const [[x0, y0], [x1, y1]] = onA;
+  const length = Math.hypot(x1 - x0, y1 - y0);
+  const [ux, uy] = [(x1 - x0) / length, (y1 - y0) / length];
+  const beside = (off: number): Point => [x0 + ux * inches(60) + uy * off, y0 + uy * inches(60) - ux * off];
+
+  it.each([0.05, 0.25, 0.45, 1, 3])('%s in from its line leaks, whichever way the cells fall', (off) => {
+    const lining = open.pieces.find(({ role, detail }) => role === 'valleyLining' && detail === 'V1')!;
+    let nailed = 0;
+    for (const at of [beside(inches(off)), beside(-inches(off))]) {
+      const on = lining.covers.find(({ facet, outline }) => facet === 'south' && isWithin(outline, at));
+      // over the line the lining is on the other slope's own chart
+      if (!on) continue;
+      nailed++;
+      const told = findings(tried(open, { kind: 'nail', piece: lining.mark, facet: 'south', at }), 'south');
+      expect(first(told)).toMatchObject({ verdict: 'slow leak', cause: 'fastener', piece: lining.mark });
+    }
+    expect(nailed).toBeGreaterThan(0);
+  });
+});
+
+describe('water that climbs at a face', () => {
+  it('spills over an apron whose upstand is cut low', () => {
+    const low = inches(1.5);
+    const cut = reshaped(corner, 'SW1F-A1', ([x, y], facet) => [x, facet.includes('SW1F') ? Math.min(y, low) : y]);
+    const { reach } = measureReserve(cut, { plane: 'north', stage: 'finished' });
+    expect(reach!.problem).toMatchObject({ cause: 'short headlap', piece: 'SW1F-A1' });
+    // from the cladding's lower edge, 1 3/16 in up: a head of 5/16 in, as far along a 6/12 slope
+    expect(toInches(reach!.distance)).toBeCloseTo((1.5 - 1.1875) * Math.sqrt(5), 3);
+  });
+});
+
+describe('strips in the wrong order', () => {
+  it('a valley sheet over all field sheets faces uphill over them: wet at dry-in, the sheet at fault', () => {
+    const over = edited(open, (piece) =>
+      piece.role === 'valleySheet' ? { ...piece, lay: [5.9, piece.lay[1], piece.lay[2], piece.lay[3], piece.lay[4]] } : piece,
+    );
+    expect(first(findings(over, 'south', { stage: 'dry-in', laid: dryInMarks(open) }))).toMatchObject({
+      verdict: 'wet',
+      cause: 'reverse lap',
+      piece: expect.stringMatching(/^V[12]-S/) as string,
+    });
+  });
+
+  it('stepped counterflashing lapped uphill holds no creep at all', () => {
+    const pieces = chimney.pieces.filter(({ mark }) => /^CH1L-R\d/.test(mark));
+    const lays = pieces.map(({ lay }) => lay).reverse();
+    const uphill = edited(chimney, (piece) => {
+      const i = pieces.indexOf(piece);
+      return i < 0 ? piece : { ...piece, lay: lays[i]! };
+    });
+    const { creep } = measureReserve(uphill, { plane: 'north', stage: 'finished' });
+    expect(toInches(creep!.distance)).toBeLessThan(0.05);
+    expect(creep!.problem).toMatchObject({ cause: 'reverse lap', piece: expect.stringMatching(/^CH1L-R0[1-4]/) as string });
+  });
+});
+
+describe('a pipe is a hole with an upstand', () => {
+  const dryIn = { stage: 'dry-in' as const, laid: dryInMarks(pipe) };
+
+  it.each(['P1-M1', 'P1-M2'])('without the collar %s the deck gets wet at dry-in, beside the pipe', (mark) => {
+    const [problem] = findings(tried(pipe, { kind: 'leave-out', piece: mark }), 'north', dryIn);
+    expect(problem).toMatchObject({ verdict: 'wet', cause: 'gap', onto: 'deck' });
+    const { outline } = pipe.pieces.find((piece) => piece.mark === mark)!.covers[0]!;
+    const middle = outline.reduce((sum, [, y]) => sum + y / outline.length, 0);
+    expect(Math.abs(problem!.at.y - middle)).toBeLessThan(inches(12));
+  });
+
+  it('with its collars swapped too', () => {
+    const [problem] = findings(tried(pipe, { kind: 'swap', piece: 'P1-M1', other: 'P1-M2' }), 'north', dryIn);
+    expect(problem).toMatchObject({ verdict: 'wet', onto: 'deck' });
+  });
+
+  it('without boot and collars water runs down it on to the deck', () => {
+    const bare = tried(pipe, ...['P1-B', 'P1-M1', 'P1-M2'].map((piece): WhatIf => ({ kind: 'leave-out', piece })));
+    expect(first(findings(bare, 'north'))).toMatchObject({ verdict: 'wet', cause: 'gap' });
+    expect(first(findings(tried(pipe, { kind: 'leave-out', piece: 'P1-B' }), 'north'))).toMatchObject({
+      verdict: 'caught by the underlayer',
+    });
+  });
+});
+
+describe('edges that only touch', () => {
+  it('an end lap of nothing lets water in behind the upstands', () => {
+    const [a, b] = headwall.pieces.filter(({ role }) => role === 'apron');
+    const from = Math.min(...b!.covers[0]!.outline.map(([x]) => x));
+    const butted = reshaped(headwall, a!.mark, ([x, y]) => [Math.min(x, from), y]);
+    expect(first(findings(butted, 'north'))).toMatchObject({ cause: 'gap', piece: a!.mark, onto: 'HW1-M1' });
+  });
+
+  it('an apron without ears leaves the corners of a chimney open', () => {
+    const face = chimney.pieces.find(({ mark }) => mark === 'CH1F-A1')!.covers[1]!.outline.map(([x]) => x);
+    const [left, right] = [Math.min(...face), Math.max(...face)];
+    const cut = reshaped(chimney, 'CH1F-A1', ([x, y]) => [Math.max(left, Math.min(right, x)), y]);
+    expect(first(findings(cut, 'north'))).toMatchObject({ cause: 'gap', piece: 'CH1F-A1', onto: 'CH1F-M1' });
+  });
+
+  it.each([1, 3, 6])('ears %s in wider only waste metal: what comes out on the covering is dry', (wider) => {
+    const face = chimney.pieces.find(({ mark }) => mark === 'CH1F-A1')!.covers[1]!.outline.map(([x]) => x);
+    const [left, right] = [Math.min(...face), Math.max(...face)];
+    const wide = reshaped(chimney, 'CH1F-A1', ([x, y]) => [x < left ? x - inches(wider) : x > right ? x + inches(wider) : x, y]);
+    expect(findings(wide, 'north')).toEqual([]);
+  });
+
+  it.each(['S-RC', 'CW-RC'])('a ridge without its caps (%s) takes in rain where the slopes meet', (mark) => {
+    const [problem] = findings(tried(house, { kind: 'leave-out', piece: mark }), 'south');
+    expect(problem).toMatchObject({ cause: 'gap', piece: expect.stringMatching(/-C\d\d$/) as string });
+    expect(printWords(problem!.sentence, 'imperial')).toMatch(/^Nothing laps it: water gets in at the edge of course/);
+    const ridge = house.facets.find(({ id }) => id === problem!.at.facet)!.outline.reduce((top, [, y]) => Math.max(top, y), 0);
+    expect(ridge - problem!.at.y).toBeLessThan(inches(3));
+  });
+
+  it('a rake without its metal shows the deck’s edge', () => {
+    const metal = house.pieces.find(({ role, covers }) => role === 'rakeMetal' && covers[0]!.facet === 'south')!;
+    const [problem] = findings(tried(house, { kind: 'leave-out', piece: metal.mark }), 'south');
+    expect(problem).toMatchObject({ verdict: 'wet', cause: 'gap' });
+    expect(printWords(problem!.sentence, 'imperial')).toContain('rake without metal');
+  });
+});
+
+describe('neither wet nor worse than it is', () => {
+  it('a back pan in two welded halves is as dry as in one', () => {
+    const pan = chimney.pieces.find(({ role }) => role === 'pan')!;
+    const half = (left: boolean): Piece => ({
+      ...pan,
+      mark: `${pan.mark}${left ? 'a' : 'b'}`,
+      covers: pan.covers.flatMap((cover) => {
+        const xs = cover.outline.map(([x]) => x);
+        const [x0, x1] = [Math.min(...xs), Math.max(...xs)];
+        const middle = inches(80);
+        if (x1 <= middle || x0 >= middle) return x1 <= middle === left ? [cover] : [];
+        return [
+          {
+            ...cover,
+            outline: cover.outline.map(([x, y]): Point => [left ? Math.min(x, middle + inches(1)) : Math.max(x, middle), y]),
+            holds: left ? (['open', 'bonded', 'open', 'open'] as const) : (['open', 'open', 'open', 'bonded'] as const),
+          },
+        ];
+      }),
+      lay: [pan.lay[0], pan.lay[1], pan.lay[2], pan.lay[3], pan.lay[4] + (left ? 0 : 0.1)],
+    });
+    const welded = {
+      ...chimney,
+      pieces: chimney.pieces.flatMap((piece) => (piece === pan ? [half(true), half(false)] : [piece])),
+    };
+    expect(findings(welded, 'north')).toEqual([]);
+    expect(findings(welded, 'north', { creep: inches(2) - 1 })).toEqual([]);
+  });
+
+  it('one bare nail through ordinary underlayment is a slow leak', () => {
+    const sheet = demo.pieces.find(({ role }) => role === 'underlayment')!;
+    const nail: Fastener = { piece: sheet.mark, facet: 'north', at: [inches(100), inches(110)], product: '', keptDry: 'covered' };
+    const nailed = { ...demo, fasteners: [...demo.fasteners, nail] };
+    expect(findings(nailed, 'north', { stage: 'dry-in', laid: dryInMarks(demo) })).toMatchObject([
+      { verdict: 'slow leak', cause: 'fastener', piece: sheet.mark },
+    ]);
+  });
+
+  it('the creep in hand along a slanting edge is the distance across it, whatever the slant', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0.2, max: 30, noNaN: true }), fc.double({ min: 0.1, max: 4, noNaN: true }), (run, lap) => {
+        const { creep } = measureReserve(lapped(inches(run), inches(lap)), { plane: 'slope', stage: 'finished' });
+        // lines within 1/64 in of one another are one
+        expect(Math.abs(toInches(creep!.distance) - lap)).toBeLessThan(1 / 64);
+        expect(creep!.problem).toMatchObject({ cause: 'short sidelap', piece: 'A', onto: 'sheet' });
+      }),
+      cases(60),
+    );
+  });
+});
+
+/** Two pieces side by side over a sheet, the right one lapping the left along an edge that goes so far aside on its way up 40 in. */
+function lapped(run: number, lap: number): Assembly {
+  const [width, height] = [inches(100), inches(40)];
+  const [low, high] = [inches(60), inches(60) - run];
+  const piece = (mark: string, role: Piece['role'], order: number, outline: Point[]): Piece => ({
+    mark,
+    detail: '',
+    role,
+    covers: [{ facet: 'slope', outline, holds: ['open'] }],
+    lay: [order, 0, 0, 0, 0],
+    liesOn: [],
+    keys: [],
+  });
+  const box: Point[] = [[0, 0], [width, 0], [width, height], [0, height]]; // prettier-ignore
+  return {
+    ...emptyAssembly,
+    facets: [{ id: 'slope', kind: 'roof', name: '', outline: box, fall: [0, -1], angle: Math.atan(0.5) }],
+    pieces: [
+      piece('sheet', 'underlayment', 1, box),
+      piece('A', 'course', 2, [[0, 0], [low, 0], [high, height], [0, height]]), // prettier-ignore
+      piece('B', 'course', 3, [[low - lap, 0], [width, 0], [width, height], [high - lap, height]]), // prettier-ignore
+    ],
+  };
+}
+
+describe('what is told first', () => {
+  it('is the piece at fault, where it is: pieces left out of the house’s south slope', () => {
+    const on = house.pieces.filter(({ covers, role }) => covers[0]!.facet === 'south' && (role === 'course' || role === 'step'));
+    const sample = on.filter((_, i) => i % 7 === 3);
+    expect(sample.length).toBeGreaterThan(8);
+    const far = sample.flatMap((piece) => {
+      const [problem] = findings(tried(house, { kind: 'leave-out', piece: piece.mark }), 'south');
+      const ys = piece.covers[0]!.outline.map(([, y]) => y);
+      const off = problem ? Math.max(Math.min(...ys) - problem.at.up, problem.at.up - Math.max(...ys)) : Number.POSITIVE_INFINITY;
+      return off > inches(12) ? [`${piece.mark}: told ${toInches(off).toFixed(0)} in away`] : [];
+    });
+    expect(far).toEqual([]);
+  });
+
+  it('shifting a course takes its joints and nails along', () => {
+    const course = demo.pieces.find(({ mark }) => mark === 'C12')!;
+    const made = tried(demo, { kind: 'shift', piece: 'C12', across: inches(2), up: 0 });
+    expect(made.pieces.find(({ mark }) => mark === 'C12')!.joints).toEqual(course.joints!.map((x) => x + inches(2)));
+    const at = (one: Assembly): number[] => one.fasteners.filter(({ piece }) => piece === 'C12').map(({ at: [x] }) => x);
+    expect(at(made)).toEqual(at(demo).map((x) => x + inches(2)));
+  });
+
+  it('one long piece is made of the steps of one side only', () => {
+    const made = plan(slopeWith(['skylight'], (all) => Object.assign(feature(all, 'skylight'), { width: inches(22.5) })));
+    const right = made.pieces.filter(({ mark }) => /^SK1R-\d/.test(mark)).map(({ mark }) => mark);
+    const long = tried(made, { kind: 'one-long-piece', wall: 'SK1L' });
+    expect(long.pieces.filter(({ mark }) => /^SK1L-\d/.test(mark))).toEqual([]);
+    expect(long.pieces.filter(({ mark }) => /^SK1R-\d/.test(mark)).map(({ mark }) => mark)).toEqual(right);
+    const [problem] = findings(long, 'north');
+    expect(problem).toMatchObject({ piece: 'SK1L-long' });
+  });
+});
