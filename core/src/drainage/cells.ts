@@ -1,5 +1,5 @@
 import type { EdgeHold } from '../assembly/index.ts';
-import type { Outline } from '../roof/index.ts';
+import type { Outline, Point } from '../roof/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 import { HOLDS, type Meeting, type SideEdge } from './sheet.ts';
 
@@ -51,12 +51,12 @@ type Edge = {
   readonly slanted: boolean;
   /** Number of the valley whose line it marks. */
   readonly valley: number | undefined;
-  /** The edges it fell together with in the slab before. */
+  /** The edges it falls together with. */
   group: Group | undefined;
 };
 
-/** Edges that fall together, the cell over them in the slab they are in, and what bounds that above. */
-type Group = { readonly edges: readonly Edge[]; cell: number; top: Group | undefined };
+/** Edges that fall together, the one that says where, the cell over them (−1: none), and what bounds that above. */
+type Group = { readonly edges: readonly Edge[]; readonly anchor: Edge; cell: number; top: Group | undefined };
 
 /** Where a point is looked for, and the cell found: best one that has the layer. */
 export type Sought = { readonly x: number; readonly y: number; readonly layer: number; cell: number; hasLayer: boolean };
@@ -83,6 +83,9 @@ export class Cells {
   /** Cells over the line of a valley, by its number. */
   readonly onValley = new Map<number, number[]>();
   /** Pairs of cells that meet: one over another, and one to the right of another. */
+  /** The edges that bound a cell, and the cell last found under it. */
+  readonly low: Edge[] = [];
+  readonly high: Edge[] = [];
   readonly lastBelow: number[] = [];
   readonly over: [below: number[], above: number[]] = [[], []];
   readonly aside: [left: number[], right: number[]] = [[], []];
@@ -134,10 +137,10 @@ const segmentsOf = (shapes: readonly Shape[], marks: readonly MarkLine[]): Segme
 
 const isSlanted = ({ ya, yb }: Segment): boolean => Math.abs(yb - ya) > LINE_TOLERANCE;
 
-/** Where slanting edges cross others, along x: between these lines no two edges cross. */
-function crossings(shapes: readonly Shape[], marks: readonly MarkLine[]): number[] {
+/** Where slanting edges cross others: between lines there no two edges cross. */
+function crossings(shapes: readonly Shape[], marks: readonly MarkLine[]): Point[] {
   const all = segmentsOf(shapes, marks).sort((a, b) => a.xa - b.xa);
-  const found: number[] = [];
+  const found: Point[] = [];
   for (let i = 0; i < all.length; i++) {
     const one = all[i]!;
     for (let j = i + 1; j < all.length; j++) {
@@ -148,7 +151,8 @@ function crossings(shapes: readonly Shape[], marks: readonly MarkLine[]): number
       const slopeOther = (other.yb - other.ya) / (other.xb - other.xa);
       if (Math.abs(slopeOne - slopeOther) < 1e-6) continue;
       const x = (other.ya - slopeOther * other.xa - one.ya + slopeOne * one.xa) / (slopeOne - slopeOther);
-      if (x > other.xa + LINE_TOLERANCE && x < Math.min(one.xb, other.xb) - LINE_TOLERANCE) found.push(x);
+      if (x > other.xa + LINE_TOLERANCE && x < Math.min(one.xb, other.xb) - LINE_TOLERANCE)
+        found.push([x, one.ya + slopeOne * (x - one.xa)]);
     }
   }
   return found;
@@ -171,13 +175,7 @@ function withCrossings(lines: Float64Array, found: readonly number[]): Float64Ar
 }
 
 /** The lines that part a chart into slabs: at every corner, slit and crossing of what lies on it. */
-export function linesFor(
-  shapes: readonly Shape[],
-  marks: readonly MarkLine[],
-  from: number,
-  to: number,
-  cellSize: number,
-): Float64Array {
+function linesFor({ all: shapes, marks, from, to }: ToCut, cellSize: number): { lines: Float64Array; crossed: Point[] } {
   const within = (x: number): boolean => x > from - LINE_TOLERANCE && x < to + LINE_TOLERANCE;
   const corners = shapes.flatMap(({ outline, slits }) => [
     ...outline.map(([x]) => x),
@@ -185,7 +183,8 @@ export function linesFor(
   ]);
   const ends = marks.flatMap(({ x0, x1 }) => [x0, x1]);
   const lines = gridLines([from, to, ...[...corners, ...ends].filter(within)], cellSize);
-  return withCrossings(lines, crossings(shapes, marks).filter(within));
+  const crossed = crossings(shapes, marks).filter(([x]) => within(x));
+  return { lines: withCrossings(lines, crossed.map(([x]) => x)), crossed }; // prettier-ignore
 }
 
 /** Corners counter-clockwise, the holds in step. */
@@ -261,90 +260,147 @@ function lineNear(lines: Float64Array, value: number): number {
   return low > 0 && value - lines[low - 1]! < lines[low]! - value ? low - 1 : low;
 }
 
+/** What a chart is cut from, and how far along x it goes. */
+export type ToCut = {
+  readonly all: readonly Shape[];
+  readonly marks: readonly MarkLine[];
+  readonly from: number;
+  readonly to: number;
+};
+
 /**
- * Cuts one chart's shapes into cells and their stacks and adds them to what is cut already. A sweep from left to right over upright slabs between
- * which no edges end or cross; a cell goes on through as many slabs as have the same edges under and over it and the same stack.
- * `whole`: cells end at every line.
+ * Cuts one chart into cells and their stacks and adds them to what is cut already. A line sweeps over it from left to right and stops where edges end,
+ * begin or cross. Only there, and only as far up and down as that goes, cells end and others begin: one goes on as long as it has the same edges under
+ * and over it and the same stack. `cellSize`: cells end at every line, and no two lines are farther apart.
  */
 export function cutChart(
   cells: Cells,
-  lines: Float64Array,
-  shapes: readonly Shape[],
-  marks: readonly MarkLine[],
+  toCut: ToCut,
   chart: number,
   chartCount: number,
   sought: readonly Sought[],
-  whole: boolean,
+  cellSize: number | undefined,
 ): void {
+  const { lines, crossed } = linesFor(toCut, cellSize ?? Number.POSITIVE_INFINITY);
   const slabs = lines.length - 1;
   const edges = [
-    ...shapes.flatMap((shape) => edgesOf(shape, lines, slabs, chart, chartCount, cells)),
-    ...marks.map(({ x0, y0, x1, y1, valley }): Edge => ({
-      from: lineNear(lines, x0),
-      to: lineNear(lines, x1),
-      xa: x0,
-      ya: y0,
-      xb: x1,
-      yb: y1,
-      layer: MARK,
-      enters: 0,
-      hold: 0,
-      slit: undefined,
-      slanted: Math.abs(y1 - y0) > LINE_TOLERANCE,
-      valley,
-      group: undefined,
-    })),
-  ];
-  const starting: Edge[][] = Array.from({ length: slabs }, () => []);
+    ...toCut.all.flatMap((shape) => edgesOf(shape, lines, slabs, chart, chartCount, cells)),
+    ...toCut.marks.map((mark) => markEdge(mark, lines)),
+  ].filter(({ from, to }) => from < to);
+  const starting = new Map<number, Edge[]>();
+  const changes = new Changes(lines.length);
   let layers = 0;
   for (const edge of edges) {
     layers = Math.max(layers, edge.layer);
-    if (edge.from < edge.to) starting[edge.from]!.push(edge);
+    const list = starting.get(edge.from);
+    if (list) list.push(edge);
+    else starting.set(edge.from, [edge]);
+    changes.add(edge.from, edge.ya, edge.ya);
+    changes.add(edge.to, edge.yb, edge.yb);
+    if (cellSize !== undefined) for (let line = edge.from; line <= edge.to; line++) changes.add(line, edge.ya, edge.yb);
   }
+  for (const [x, y] of crossed) changes.add(lineNear(lines, x), y, y);
+  for (const { slits, outline } of toCut.all) {
+    const ys = outline.map(([, y]) => y);
+    for (const x of slits)
+      for (const side of [-1, 1]) changes.add(lineNear(lines, x + (side * SLIT) / 2), Math.min(...ys), Math.max(...ys));
+  }
+  const near = edges.reduce((most, edge) => Math.max(most, nearOf(edge)), LINE_TOLERANCE);
+  const sweep: Sweep = {
+    cells,
+    chart,
+    lines,
+    groups: [],
+    counts: new Int32Array(layers + 1 + OFFSET),
+    near,
+    whole: cellSize !== undefined,
+  };
   const points = [...sought].sort((a, b) => a.x - b.x);
   let point = 0;
-  let active: Edge[] = [];
-  let before: Slab = { cells: [], started: [] };
-  const counts = new Int32Array(layers + 6);
   for (let slab = 0; slab < slabs; slab++) {
-    const [left, right] = [lines[slab]!, lines[slab + 1]!];
-    active = active.filter(({ to }) => to > slab);
-    active.push(...starting[slab]!);
-    const made = sweepSlab(cells, active, slab, left, right, counts, chart, whole);
-    active = made.sorted;
-    if (slab > 0) linkAside(cells, before.cells, made);
-    while (point < points.length && points[point]!.x < left - NEAR) point++;
-    for (let i = point; i < points.length && points[i]!.x <= right + NEAR; i++) find(cells, made.cells, points[i]!);
-    before = made;
+    if (changes.low[slab]! <= changes.high[slab]!)
+      change(sweep, slab, changes.low[slab]!, changes.high[slab]!, starting.get(slab) ?? []);
+    while (point < points.length && points[point]!.x < lines[slab]! - NEAR) point++;
+    for (let i = point; i < points.length && points[i]!.x <= lines[slab + 1]! + NEAR; i++) find(sweep, points[i]!);
+  }
+  for (const { cell } of sweep.groups) if (cell >= 0) close(cells, cell, lines[slabs]!);
+}
+
+/** How far up and down a chart edges change at each line. */
+class Changes {
+  readonly low: Float64Array;
+  readonly high: Float64Array;
+  constructor(lines: number) {
+    this.low = new Float64Array(lines).fill(Number.POSITIVE_INFINITY);
+    this.high = new Float64Array(lines).fill(Number.NEGATIVE_INFINITY);
+  }
+  add(line: number, from: number, to: number): void {
+    this.low[line] = Math.min(this.low[line]!, from, to);
+    this.high[line] = Math.max(this.high[line]!, from, to);
   }
 }
 
-type Slab = { readonly cells: readonly number[]; readonly started: readonly number[] };
+type Sweep = {
+  readonly cells: Cells;
+  readonly chart: number;
+  readonly lines: Float64Array;
+  /** Groups of edges the line goes through, from the lowest up. */
+  readonly groups: Group[];
+  /** How often each layer covers the place that is looked at. */
+  readonly counts: Int32Array;
+  /** Edges farther apart than this never fall together. */
+  readonly near: number;
+  readonly whole: boolean;
+};
+
+const markEdge = ({ x0, y0, x1, y1, valley }: MarkLine, lines: Float64Array): Edge => ({
+  from: lineNear(lines, x0),
+  to: lineNear(lines, x1),
+  xa: x0,
+  ya: y0,
+  xb: x1,
+  yb: y1,
+  layer: MARK,
+  enters: 0,
+  hold: 0,
+  slit: undefined,
+  slanted: Math.abs(y1 - y0) > LINE_TOLERANCE,
+  valley,
+  group: undefined,
+});
 
 /** A point this near to a cell may be in it: right on a border it is in the one that has its piece. */
 const NEAR = 2 * LINE_TOLERANCE;
 
-function find(cells: Cells, among: readonly number[], point: Sought): void {
-  for (const cell of among) {
-    const share = Math.max(0, Math.min(1, (point.x - cells.left[cell]!) / (cells.right[cell]! - cells.left[cell]!)));
-    if (point.y < cells.lowLeft[cell]! + (cells.lowRight[cell]! - cells.lowLeft[cell]!) * share - NEAR) return;
-    if (point.y > cells.highLeft[cell]! + (cells.highRight[cell]! - cells.highLeft[cell]!) * share + NEAR) continue;
-    if (point.cell >= 0 && point.hasLayer) return;
-    const end = cells.stackStart[cell + 1]!;
+function find({ cells, groups }: Sweep, point: Sought): void {
+  for (let i = firstFrom(groups, point.x, point.y - NEAR) - 1; i < groups.length; i++) {
+    if (i < 0) continue;
+    const { anchor, cell } = groups[i]!;
+    if (at(anchor, point.x) > point.y + NEAR) return;
+    if (cell < 0 || at(cells.high[cell]!, point.x) < point.y - NEAR) continue;
     let has = false;
-    for (let i = cells.stackStart[cell]!; i < end; i++) has ||= cells.layerAt[i] === point.layer;
-    if (point.cell < 0 || has) Object.assign(point, { cell, hasLayer: has });
+    for (let k = cells.stackStart[cell]!; k < cells.stackStart[cell + 1]!; k++) has ||= cells.layerAt[k] === point.layer;
+    if (point.cell < 0 || (has && !point.hasLayer)) Object.assign(point, { cell, hasLayer: has });
   }
 }
 
+/** Number of the first group that lies at or above a height where the line is. */
+function firstFrom(groups: readonly Group[], x: number, y: number): number {
+  let low = 0;
+  let high = groups.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (at(groups[middle]!.anchor, x) < y) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
 /** Cells that end at a line meet those that begin there. */
-function linkAside(cells: Cells, before: readonly number[], { cells: here, started }: Slab): void {
-  if (started.length === 0 && before.length === here.length) return;
-  const going = new Set(here);
+function linkAside(cells: Cells, ended: readonly number[], started: readonly number[]): void {
   const [lefts, rights] = cells.aside;
   let i = 0;
-  for (const cell of before) {
-    if (going.has(cell)) continue;
+  for (const cell of ended) {
     const [low, high] = [cells.lowRight[cell]!, cells.highRight[cell]!];
     while (i < started.length && cells.highLeft[started[i]!]! <= low + LINE_TOLERANCE) i++;
     for (let j = i; j < started.length && cells.lowLeft[started[j]!]! < high - LINE_TOLERANCE; j++) {
@@ -364,118 +420,137 @@ const slopeOf = ({ xa, ya, xb, yb }: Edge): number => (yb - ya) / (xb - xa);
 const runsAlong = (one: Edge, other: Edge): boolean =>
   one.slanted && other.slanted && Math.abs(slopeOf(one) - slopeOf(other)) <= 0.05 * (1 + slopeOf(one) ** 2);
 
-/** One slab: between two of its groups of edges lies a cell, one that goes on or a new one. */
-function sweepSlab(
-  cells: Cells,
-  active: Edge[],
-  slab: number,
-  left: number,
-  right: number,
-  counts: Int32Array,
-  chart: number,
-  whole: boolean,
-): Slab & { sorted: Edge[] } {
-  const n = active.length;
-  const lefts = new Float64Array(n);
-  const rights = new Float64Array(n);
-  const order = new Int32Array(n);
-  for (let i = 0; i < n; i++) {
-    lefts[i] = at(active[i]!, left);
-    rights[i] = at(active[i]!, right);
-    // nearly in order from the slab before: by insertion
-    const middle = lefts[i]! + rights[i]!;
-    let j = i;
-    while (j > 0 && lefts[order[j - 1]!]! + rights[order[j - 1]!]! > middle) {
-      order[j] = order[j - 1]!;
-      j--;
-    }
-    order[j] = i;
-  }
-  const sorted = Array.from(order, (i) => active[i]!);
-  const here: number[] = [];
-  const started: number[] = [];
-  const stack: number[] = [];
+/** Edges along a slanting one fall together with it within this. */
+const nearOf = (edge: Edge): number => (edge.slanted ? CUT_TO * Math.hypot(1, slopeOf(edge)) : LINE_TOLERANCE);
+
+/** Do two edges fall together from a place on, as long as both go on? */
+function fallTogether(one: Edge, other: Edge, x: number): boolean {
+  const near = one.slanted && runsAlong(one, other) ? nearOf(one) : LINE_TOLERANCE;
+  const end = Math.min(one.xb, other.xb);
+  return Math.abs(at(one, x) - at(other, x)) <= near && Math.abs(at(one, end) - at(other, end)) <= near;
+}
+
+/** The line has come to a place where edges end, begin or cross between two heights: what lies there is put together anew. */
+function change(sweep: Sweep, slab: number, low: number, high: number, starting: readonly Edge[]): void {
+  const { cells, groups, counts, lines, whole } = sweep;
+  const [left, right] = [lines[slab]!, lines[slab + 1]!];
+  const first = firstFrom(groups, left, low - sweep.near - LINE_TOLERANCE);
+  let end = first;
+  while (end < groups.length && at(groups[end]!.anchor, left) <= high + sweep.near + LINE_TOLERANCE) end++;
+  const here = inOrder(
+    [...groups.slice(first, end).flatMap(({ edges }) => edges.filter(({ to }) => to > slab)), ...starting],
+    left,
+    right,
+  );
+  const before: number[] = [];
+  for (let i = Math.max(0, first - 1); i < end; i++) if (groups[i]!.cell >= 0) before.push(groups[i]!.cell);
+  // the stack right under what changes
   counts.fill(0);
-  let under: Group | undefined;
-  let underGoesOn = false;
-  let lowLeft = 0;
-  let lowRight = 0;
-  let previous = -1;
-  for (let k = 0; k < n;) {
-    const anchor = order[k]!;
-    let [anchorLeft, anchorRight] = [lefts[anchor]!, rights[anchor]!];
-    const first = sorted[k]!;
-    const alone = first.slanted ? CUT_TO * Math.hypot(1, slopeOf(first)) : LINE_TOLERANCE;
-    let end = k + 1;
-    for (; end < n; end++) {
-      const near = first.slanted && runsAlong(first, sorted[end]!) ? alone : LINE_TOLERANCE;
-      if (Math.abs(lefts[order[end]!]! - anchorLeft) > near || Math.abs(rights[order[end]!]! - anchorRight) > near) break;
+  const stack: number[] = [];
+  for (let i = 0; i < first; i++) for (const edge of groups[i]!.edges) pass(edge, slab, counts, stack);
+  const made: Group[] = [];
+  const now: number[] = [];
+  const started: number[] = [];
+  let under = groups[first - 1];
+  let below = groups[first - 2]?.cell ?? -1;
+  const bound = (top: Group): void => {
+    if (!under) return;
+    if (counts[SURFACE + OFFSET]! <= 0 || counts[STANDING + OFFSET]! > 0) {
+      under.cell = -1;
+      below = -1;
+      return;
     }
-    // a level edge among them is where it was laid to
-    for (let i = k; i < end && first.slanted; i++)
-      if (!sorted[i]!.slanted) {
-        [anchorLeft, anchorRight] = [lefts[order[i]!]!, rights[order[i]!]!];
-        break;
-      }
-    const before = first.group;
-    let goesOn = before !== undefined && before.edges.length === end - k && !whole;
-    for (let i = k + 1; i < end && goesOn; i++) goesOn = sorted[i]!.group === before;
-    const group: Group = goesOn ? before! : { edges: sorted.slice(k, end), cell: -1, top: undefined };
-    if (under && counts[SURFACE + OFFSET]! > 0 && counts[STANDING + OFFSET]! <= 0) {
-      const sheltered = counts[SHELTERED + OFFSET]! > 0 ? 1 : 0;
-      const drift = counts[DRIFT_LEFT + OFFSET]! > 0 ? -1 : counts[DRIFT_RIGHT + OFFSET]! > 0 ? 1 : 0;
-      let cell = under.cell;
-      if (
-        cell < 0 ||
-        !underGoesOn ||
-        under.top !== group ||
-        cells.sheltered[cell] !== sheltered ||
-        cells.drift[cell] !== drift ||
-        !sameStack(cells, cell, stack)
-      ) {
-        cell = newCell(cells, under.edges, slab, stack);
-        cells.chartOf.push(chart);
-        cells.left.push(left);
-        cells.lowLeft.push(lowLeft);
-        cells.highLeft.push(anchorLeft);
-        cells.sheltered.push(sheltered);
-        cells.drift.push(drift);
-        started.push(cell);
-      }
-      cells.right[cell] = right;
-      cells.lowRight[cell] = lowRight;
-      cells.highRight[cell] = anchorRight;
-      under.cell = cell;
-      under.top = group;
-      if (previous >= 0 && cells.lastBelow[cell] !== previous) {
-        cells.lastBelow[cell] = previous;
-        cells.over[0].push(previous);
-        cells.over[1].push(cell);
-      }
-      here.push(cell);
-      previous = cell;
-    } else {
-      if (under) under.cell = -1;
-      previous = -1;
+    const sheltered = counts[SHELTERED + OFFSET]! > 0 ? 1 : 0;
+    const drift = counts[DRIFT_LEFT + OFFSET]! > 0 ? -1 : counts[DRIFT_RIGHT + OFFSET]! > 0 ? 1 : 0;
+    let { cell } = under;
+    const goesOn =
+      !whole &&
+      cell >= 0 &&
+      under.top === top &&
+      cells.sheltered[cell] === sheltered &&
+      cells.drift[cell] === drift &&
+      sameStack(cells, cell, stack);
+    if (!goesOn) {
+      cell = newCell(cells, under.edges, slab, stack);
+      cells.chartOf.push(sweep.chart);
+      cells.left.push(left);
+      cells.lowLeft.push(at(under.anchor, left));
+      cells.highLeft.push(at(top.anchor, left));
+      cells.low.push(under.anchor);
+      cells.high.push(top.anchor);
+      cells.sheltered.push(sheltered);
+      cells.drift.push(drift);
+      started.push(cell);
     }
-    for (let i = k; i < end; i++) {
-      const edge = sorted[i]!;
-      edge.group = group;
-      if (edge.enters === 0 || edge.slit?.[slab]) continue;
-      const was = counts[edge.layer + OFFSET]!;
-      const is = was + edge.enters;
-      counts[edge.layer + OFFSET] = is;
-      if (edge.layer <= 0) continue;
-      if (was <= 0 && is > 0) stack.splice(placeOf(stack, edge.layer), 0, edge.layer);
-      else if (was > 0 && is <= 0) stack.splice(stack.indexOf(edge.layer), 1);
-    }
+    under.cell = cell;
+    under.top = top;
+    now.push(cell);
+    meet(cells, below, cell);
+    below = cell;
+  };
+  for (let k = 0; k < here.length;) {
+    let last = k + 1;
+    while (last < here.length && fallTogether(here[k]!, here[last]!, left)) last++;
+    const group = groupOf(here.slice(k, last));
+    bound(group);
+    for (const edge of group.edges) pass(edge, slab, counts, stack);
+    made.push(group);
     under = group;
-    underGoesOn = goesOn;
-    [lowLeft, lowRight] = [anchorLeft, anchorRight];
-    k = end;
+    k = last;
   }
-  if (under) under.cell = -1;
-  return { cells: here, started, sorted };
+  const over = groups[end];
+  if (over) {
+    bound(over);
+    if (over.cell >= 0) meet(cells, below, over.cell);
+  } else if (under) under.cell = -1;
+  groups.splice(first, end - first, ...made);
+  const going = new Set(now);
+  const ended = before.filter((cell) => !going.has(cell));
+  for (const cell of ended) close(cells, cell, left);
+  linkAside(cells, ended, started);
+}
+
+/** Edges from the lowest up in a slab. */
+function inOrder(edges: Edge[], left: number, right: number): Edge[] {
+  const middles = new Map(edges.map((edge) => [edge, at(edge, left) + at(edge, right)]));
+  return edges.sort((a, b) => middles.get(a)! - middles.get(b)!);
+}
+
+/** The group that edges have made before, all of them and no others, or a new one. */
+function groupOf(edges: readonly Edge[]): Group {
+  const [edge] = edges;
+  const before = edge!.group;
+  if (before?.edges.length === edges.length && edges.every(({ group }) => group === before)) return before;
+  // a level edge among slanting ones is where they were laid to
+  const anchor = edge!.slanted ? (edges.find(({ slanted }) => !slanted) ?? edge!) : edge!;
+  const group: Group = { edges, anchor, cell: -1, top: undefined };
+  for (const one of edges) one.group = group;
+  return group;
+}
+
+/** Over an edge: what begins or ends there. */
+function pass({ layer, enters, slit }: Edge, slab: number, counts: Int32Array, stack: number[]): void {
+  if (enters === 0 || slit?.[slab]) return;
+  const was = counts[layer + OFFSET]!;
+  const is = was + enters;
+  counts[layer + OFFSET] = is;
+  if (layer <= 0) return;
+  if (was <= 0 && is > 0) stack.splice(placeOf(stack, layer), 0, layer);
+  else if (was > 0 && is <= 0) stack.splice(stack.indexOf(layer), 1);
+}
+
+function meet(cells: Cells, below: number, cell: number): void {
+  if (below < 0 || cells.lastBelow[cell] === below) return;
+  cells.lastBelow[cell] = below;
+  cells.over[0].push(below);
+  cells.over[1].push(cell);
+}
+
+/** A cell ends at a line. */
+function close(cells: Cells, cell: number, x: number): void {
+  cells.right[cell] = x;
+  cells.lowRight[cell] = at(cells.low[cell]!, x);
+  cells.highRight[cell] = at(cells.high[cell]!, x);
 }
 
 /** Marks have numbers below 0. */

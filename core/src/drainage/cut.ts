@@ -13,8 +13,8 @@ import {
   SURFACE,
   type Shape,
   type Sought,
+  type ToCut,
   cutChart,
-  linesFor,
   meetingOf,
 } from './cells.ts';
 
@@ -85,8 +85,7 @@ export function cutSheet(assembly: Assembly, plane: string, request: SheetReques
       ? wallChart(one, one.joint, made, shapes[index]!, request)
       : roofChart(assembly, one, shapes[index]!, laid, request);
     const firstCell = cells.count;
-    const lines = linesFor(all, marks, from, to, request.cellSize ?? Number.POSITIVE_INFINITY);
-    cutChart(cells, lines, all, marks, index, made.length, sought[index]!, request.cellSize !== undefined);
+    cutChart(cells, { marks, all, from, to }, index, made.length, sought[index]!, request.cellSize);
     charts.push({ ...chart, firstCell, endCell: cells.count });
     if (cells.count > MOST_CELLS) throw new TooFine((request.cellSize ?? 1) * Math.sqrt(cells.count / MOST_CELLS));
   });
@@ -158,12 +157,7 @@ function addShapes(piece: Piece, layer: number, indexOf: ReadonlyMap<string, num
 
 const plain = (layer: number, outline: Outline): Shape => ({ layer, outline, holds: ['open'], slits: [] });
 
-type ToCut = Omit<Chart, 'firstCell' | 'endCell'> & {
-  readonly all: readonly Shape[];
-  readonly marks: readonly MarkLine[];
-  readonly from: number;
-  readonly to: number;
-};
+type ChartToCut = Omit<Chart, 'firstCell' | 'endCell'> & ToCut;
 
 function roofChart(
   assembly: Assembly,
@@ -171,7 +165,7 @@ function roofChart(
   own: readonly Shape[],
   laid: readonly Piece[],
   { cellSize = Number.POSITIVE_INFINITY }: SheetRequest,
-): ToCut {
+): ChartToCut {
   const lowest = Math.min(0, ...own.flatMap(({ outline }) => outline.map(([, y]) => y)));
   const drifts = assembly.drifts.filter((drift) => drift.facet === facet.id);
   const all = [
@@ -248,7 +242,7 @@ function wallChart(
   made: readonly Made[],
   own: readonly Shape[],
   { cellSize = Number.POSITIVE_INFINITY }: SheetRequest,
-): ToCut {
+): ChartToCut {
   const common = { facet: facet.id, kind: 'wall' as const, sine: 1, planShare: 0, hasEave: false, butts: new Float64Array(0) };
   if (joint.kind !== 'side') {
     const surface = lowPart(facet.outline, bounds(facet.outline).y0 + WALL_LOOKED_AT + heightOf(facet.outline));
