@@ -17,6 +17,7 @@ import {
   planJob,
   upgradeJob,
 } from '@ruvet/core';
+import { manyOf } from '../core/fixtures/roofs.ts';
 
 const demo = new URL('../demo/', import.meta.url);
 const json = (path: string): unknown => JSON.parse(readFileSync(new URL(path, demo), 'utf8'));
@@ -174,29 +175,6 @@ report('the whole Ringing House', wholeHouse, 5);
 const hundred = report('100 features', manyFeatures(100), 2);
 const twoHundred = report('200 features', manyFeatures(200), 2);
 console.log(`twice the features: ${(twoHundred / hundred).toFixed(1)} times as long`);
-
-/** So many of one thing on a slope, in rows of ten; a chimney with its cricket. */
-function manyOf(kind: 'pipe' | 'chimney', count: number): Job {
-  const job = structuredClone(ringingHouse);
-  const part = slopePart(job);
-  const [columns, rows] = [Math.min(count, 10), Math.ceil(count / 10)];
-  part.eaveLength = inches(72 + 96 * columns);
-  part.slope = { kind: 'slope', length: inches(rows * 110 + 60) };
-  part.planes[0]!.walls = [];
-  part.planes[0]!.left = 'rake';
-  const plane = { id: 'north', eaveLength: part.eaveLength, slope: part.slope };
-  for (let i = 0; i < count; i++) {
-    const feature = newFeature(kind, job, plane);
-    if (feature.kind !== kind) continue;
-    if (feature.kind === 'chimney') Object.assign(feature, { width: inches(42), depth: inches(26) });
-    feature.across = { from: 'left', distance: inches(72 + (i % 10) * 96) };
-    feature.up = { kind: 'slope', length: inches(48 + Math.floor(i / 10) * 110) };
-    job.features.push(feature);
-  }
-  const issues = checkJob(job, library);
-  if (issues.length > 0) throw new Error(issues[0]!.message);
-  return job;
-}
 
 const finished = { plane: 'north', stage: 'finished' } as const;
 const detail = structuredClone(ringingHouse);

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { type Assembly, type Fastener, type Piece, emptyAssembly, printWords } from '../assembly/index.ts';
 import { changed, demoHouse, demoJob, demoLibrary, slopeRecord } from '../../fixtures/demo.ts';
 import { cases } from '../../fixtures/seeds.ts';
-import { VALLEYS, crossed, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
+import { VALLEYS, crossed, feature, manyOf, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { type Job, type Plan, planJob } from '../job/index.ts';
 import { type Point, isWithin } from '../roof/index.ts';
 import { dryInMarks } from '../sequence/index.ts';
@@ -306,4 +306,20 @@ describe('what is told first', () => {
     const [problem] = findings(long, 'north');
     expect(problem).toMatchObject({ piece: 'SK1L-long' });
   });
+});
+
+describe('growth', () => {
+  it.each(['pipe', 'chimney'] as const)(
+    'with %ss on a slope, cells and states gone through grow no faster than n^1.2',
+    (kind) => {
+      const [few, many] = [4, 32];
+      const told = [few, many].map((count) =>
+        checkDrainage(plan(manyOf(kind, count)), { plane: 'north', stage: 'finished' }, { creep: inches(1) }),
+      );
+      expect(told.map(({ verdict }) => verdict)).toEqual(['clean', 'clean']);
+      const most = (many / few) ** 1.2;
+      expect(told[1]!.cells / told[0]!.cells).toBeLessThan(most);
+      expect(told[1]!.visited / told[0]!.visited).toBeLessThan(most);
+    },
+  );
 });
