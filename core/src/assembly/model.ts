@@ -126,6 +126,8 @@ export type Fastener = {
   readonly product: string;
   /** How water is kept from it. `covered`: a later piece lies over it; `sealed head`: it lies open and relies on sealant to be renewed. */
   readonly keptDry: 'covered' | 'sheet seals' | 'cap' | 'sealed head';
+  /** A cap keeps the water out as long as its sheet may lie uncovered, days. */
+  readonly daysSealed?: number;
   /** It stands in a band nails keep clear of, since the piece would have too few elsewhere: up in the headlap, through no metal. */
   readonly inHeadlap?: true;
 };

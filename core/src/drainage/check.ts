@@ -1,8 +1,10 @@
 import { type Assembly, ROLES, type Words, cut, mm } from '../assembly/index.ts';
-import { inches } from '../units/index.ts';
+import { type RuleKey, keyInfo } from '../rules/index.ts';
+import { LINE_TOLERANCE, inches } from '../units/index.ts';
 import { type SheetRequest, cutSheet } from './cut.ts';
 import { runWater } from './flow.ts';
-import { type Sheet, borderX, cellAtPoint, chartAt, highAt, lowAt } from './sheet.ts';
+import { amountsOf } from './amount.ts';
+import { type Sheet, borderX, cellAtPoint, chartAt, highAt, lowAt, topOf } from './sheet.ts';
 import { type Cause, type Fault, type Harm, MOVES, type Move, type Water, hasRun } from './water.ts';
 
 export const VERDICTS = ['clean', 'relies on sealant', 'caught by the underlayer', 'slow leak', 'wet'] as const;
@@ -21,13 +23,23 @@ export type Problem = {
   /** The piece at fault, and where the water ends up (`deck` or `wall` when bare). */
   readonly piece: string;
   readonly onto: string;
-  /** Where it first goes wrong. */
+  /** Where it first goes wrong, and the plan area whose rain passes there, square millimetres. */
   readonly at: Place;
+  readonly amount: number;
+  /** Caught, and led out nowhere. */
+  readonly trapped: boolean;
   readonly path: readonly (Place & { readonly piece: string; readonly move: Move })[];
   readonly sentence: Words;
 };
 
-export type Reserve = { readonly distance: number; readonly problem: Problem };
+export type Reserve = {
+  readonly distance: number;
+  readonly problem: Problem;
+  /** The head of water that climbs so far, millimetres; of a reserve of creep 0. */
+  readonly head: number;
+  /** Less than a plan is to have in hand, and the rules behind the piece that leaves no more. */
+  readonly short: readonly RuleKey[] | undefined;
+};
 
 export type CheckResult = {
   readonly verdict: Verdict;
@@ -85,6 +97,9 @@ const keyOf = ({ cause, piece, at }: Problem): string => `${cause} ${piece} ${at
 const reliesOnSealant = ({ edgeHold, sideEdges }: Sheet): boolean =>
   edgeHold.includes(3) || [...sideEdges.values()].some((edges) => edges.some(({ hold }) => hold === 'sealed'));
 
+/** What a plan is to have in hand (handbook 11). */
+export const IN_HAND = { reach: inches(1), creep: inches(2) } as const;
+
 /** Searched no further than this: beyond it a lap is not what fails. */
 export const RESERVE_LIMIT = inches(12);
 
@@ -103,7 +118,15 @@ export function measureReserve(
     const water = runWater(sheet, most, request.stage === 'finished');
     onProgress(kind === 'reach' ? 0.5 : 1);
     const [problem] = tell(water);
-    return problem && { distance: water.granted * RESERVE_LIMIT, problem };
+    if (!problem) return undefined;
+    const distance = water.granted * RESERVE_LIMIT;
+    const keys = assembly.pieces.find(({ mark }) => mark === problem.piece)?.keys ?? [];
+    return {
+      distance,
+      problem,
+      head: kind === 'reach' ? distance * sheet.charts[0]!.sine : 0,
+      short: distance < IN_HAND[kind] - LINE_TOLERANCE ? keys : undefined,
+    };
   };
   return { reach: search('reach'), creep: search('creep') };
 }
@@ -128,7 +151,7 @@ export function followHose(
   if (source < 0) return undefined;
   const granted = { reach: settings.reach ?? 0, creep: settings.creep ?? 0, sealedOpen: false };
   const [x, y] = onChart(sheet, index, hose);
-  const water = runWater(sheet, { ...granted, source: { cell: source, x, y } }, request.stage === 'finished');
+  const water = runWater(sheet, { ...granted, source: { state: topOf(sheet, source), x, y } }, request.stage === 'finished');
   const [problem] = tell(water);
   if (problem) return { verdict: problem.verdict, problem, path: problem.path };
   let lowest = -1;
@@ -147,21 +170,58 @@ function onChart({ charts }: Sheet, index: number, { x, y }: Hose): [number, num
   return [level, y + raking * level];
 }
 
-/** What the water found: the worst first, of equals the highest. */
+/** Faults this near to each other up the slope are at one height: then the one with more water counts more. */
+const ONE_HEIGHT = inches(6);
+
+/** What the water found: the worst first, of equals the highest, then that with the most water. */
 function tell(water: Water): Problem[] {
-  return water.faults
-    .flatMap((fault) => (fault.harm === undefined ? [] : [{ layer: fault.layer, problem: tellFault(water, fault, fault.harm) }]))
-    .sort(
-      (a, b) =>
-        VERDICTS.indexOf(b.problem.verdict) - VERDICTS.indexOf(a.problem.verdict) ||
-        b.problem.at.up - a.problem.at.up ||
-        a.problem.at.x - b.problem.at.x ||
-        a.layer - b.layer,
-    )
-    .map(({ problem }) => problem);
+  const amount = amountsOf(water);
+  const told = water.faults.flatMap((fault) =>
+    fault.harm === undefined ? [] : [{ fault, problem: tellFault(water, fault, fault.harm, amountAt(water, fault, amount)) }],
+  );
+  const height = ({ at }: Problem): number => Math.round(at.up / ONE_HEIGHT);
+  told.sort(
+    (a, b) =>
+      VERDICTS.indexOf(b.problem.verdict) - VERDICTS.indexOf(a.problem.verdict) ||
+      height(b.problem) - height(a.problem) ||
+      b.problem.amount - a.problem.amount ||
+      b.problem.at.up - a.problem.at.up ||
+      a.problem.at.x - b.problem.at.x ||
+      a.fault.layer - b.fault.layer,
+  );
+  return told.map(({ fault, problem }, i) => (i < FOLLOWED && isTrapped(water, fault) ? trapped(problem) : problem));
 }
 
-function tellFault(water: Water, fault: Fault, harm: Harm): Problem {
+/** A nail meets the water of so wide a strip. */
+const NAIL_STRIP = inches(0.5);
+
+/** How much water passes where it goes wrong: what has run there, or for what crept, climbed or left over a side what runs where that came from. */
+function amountAt(water: Water, { cause, origin }: Fault, amount: (state: number) => number): number {
+  const { sheet, parent } = water;
+  let node = origin;
+  while (amount(node >> 1) === 0 && parent[node]! >= 0) node = parent[node]!;
+  const cell = sheet.cellOf[node >> 1]!;
+  const width = sheet.right[cell]! - sheet.left[cell]!;
+  return amount(node >> 1) * (cause === 'fastener' ? Math.min(1, NAIL_STRIP / width) : 1);
+}
+
+/** Of so many what an underlayer catches is followed on, to tell whether it drains. */
+const FOLLOWED = 12;
+
+/** Water that an underlayer caught reaches no exit from there. */
+function isTrapped(water: Water, { harm, node }: Fault): boolean {
+  if (harm !== 'under') return false;
+  const source = { state: node >> 1, x: water.atX[node]!, y: water.atY[node]! };
+  return !runWater(water.sheet, { ...water.settings, reach: 0, creep: 0, stopAtLeak: false, source }, water.finished).drained;
+}
+
+const trapped = (problem: Problem): Problem => ({
+  ...problem,
+  trapped: true,
+  sentence: [...problem.sentence, ' It stays there: no way leads it out.'],
+});
+
+function tellFault(water: Water, fault: Fault, harm: Harm, amount: number): Problem {
   const { sheet } = water;
   const at = placeOf(water, fault.origin);
   const end = placeOf(water, fault.node);
@@ -174,6 +234,8 @@ function tellFault(water: Water, fault: Fault, harm: Harm): Problem {
     piece,
     onto,
     at,
+    amount,
+    trapped: false,
     path: pathTo(water, fault.node),
     sentence: sentenceOf(water, fault, harm, piece || onto, onto, at, end),
   };
@@ -254,7 +316,15 @@ function sentenceOf(water: Water, fault: Fault, harm: Harm, named: string, onto:
   }
 }
 
-/** A reserve in a sentence: how far water must get, and where it then comes through. */
+/** Wind whose pressure holds up a head of water: ½ρv² = ρw·g·h, air at 1.225 kg/m³, water at 1000; metres a second from millimetres. An estimate. */
+export const windFor = (head: number): number => Math.sqrt((2 * 1000 * 9.81 * (head / 1000)) / 1.225);
+
+const windWords = (head: number): string => {
+  const wind = windFor(head);
+  return ` By estimate that takes a wind of ${Math.round(wind * 2.23694)} mph (${Math.round(wind)} m/s).`;
+};
+
+/** A reserve in a sentence: how far water must get, where it then comes through, and if that is little, which rules leave no more. */
 export const reserveWords = (kind: 'reach' | 'creep', reserve: Reserve | undefined): Words =>
   reserve
     ? [
@@ -263,5 +333,17 @@ export const reserveWords = (kind: 'reach' | 'creep', reserve: Reserve | undefin
         ' under cover before anything below gets wet; first at ',
         reserve.problem.piece || reserve.problem.onto,
         '.',
+        ...(kind === 'reach' ? [windWords(reserve.head)] : []),
+        ...(reserve.short
+          ? [
+              ' That is less than the ',
+              cut(IN_HAND[kind]),
+              ' wanted in hand',
+              ...(reserve.short.length > 0
+                ? [`; its size follows ${reserve.short.map((key) => keyInfo(key).meaning).join('; ')}`]
+                : []),
+              '.',
+            ]
+          : []),
       ]
     : [`Water that ${kind === 'reach' ? 'climbs' : 'creeps'} `, cut(RESERVE_LIMIT), ' under cover still wets nothing below.'];

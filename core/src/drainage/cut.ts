@@ -24,6 +24,8 @@ const WALL_LOOKED_AT = inches(20);
 export type SheetRequest = {
   /** Marks that are laid; all of them when absent. */
   readonly laid?: ReadonlySet<string>;
+  /** How long the sheets have lain open, days: cap nails seal no longer than their sheet may. */
+  readonly daysOpen?: number;
   /** Largest cell. Verdicts do not depend on it: cells end at every edge anyway. */
   readonly cellSize?: number;
 };
@@ -76,7 +78,7 @@ export function cutSheet(assembly: Assembly, plane: string, request: SheetReques
     if (index === undefined || layer === undefined) return [];
     const place: Sought = { x: fastener.at[0], y: fastener.at[1], layer, cell: -1, hasLayer: false };
     sought[index]!.push(place);
-    return [{ place, hole: holeOf(fastener, layer, pieces) }];
+    return [{ place, hole: holeOf(fastener, layer, pieces, request.daysOpen ?? 0) }];
   });
   const cells = new Cells();
   const charts: Chart[] = [];
@@ -92,11 +94,16 @@ export function cutSheet(assembly: Assembly, plane: string, request: SheetReques
   return finish(assembly, made, charts, cells, pieces, laid, indexOf, holes);
 }
 
-const holeOf = ({ at: [x, y], keptDry }: Fastener, layer: number, pieces: readonly LaidPiece[]): Hole => ({
+const holeOf = (
+  { at: [x, y], keptDry, daysSealed }: Fastener,
+  layer: number,
+  pieces: readonly LaidPiece[],
+  daysOpen: number,
+): Hole => ({
   layer,
   x,
   y,
-  sealed: keptDry !== 'covered',
+  sealed: keptDry !== 'covered' && daysOpen <= (daysSealed ?? Number.POSITIVE_INFINITY),
   covering: pieces[layer]!.role === 'course',
 });
 

@@ -34,6 +34,7 @@ import {
   within,
 } from './stretch.ts';
 import {
+  PAST,
   type Water,
   type Why,
   harm,
@@ -48,6 +49,7 @@ import {
   newCover,
   nodeOf,
   rowsBetween,
+  flowOn,
   seep,
   turnsOver,
   wait,
@@ -106,7 +108,7 @@ function fallInto(water: Water, state: number, from: Stretch, below: number): vo
   if (!part) return;
   const least = leastAlong(part, ...line);
   if (least === FAR) return;
-  if (over && least <= 0) return comeDown(water, state, part, below, cell);
+  if (over && least < PAST / 2) return comeDown(water, state, part, below, cell);
   // past its end it has to creep, if ever so little
   wait(water, 'creep', Math.max(least, 0), () => comeDown(water, state, part, below, cell));
 }
@@ -146,7 +148,9 @@ function comeDown(water: Water, from: number, by: Stretch, cell: number, boundar
   // a valley's width counts where it is a valley's water, not for what falls from there over a level edge
   const falls = boundary < 0 || Math.abs(slantBelow(sheet, boundary)) <= LEVEL;
   const at = falls && leastOf(by) < 0 ? { ...by, d0: Math.max(0, by.d0), d1: Math.max(0, by.d1) } : by;
-  seep(water, target, at, 2 * from, why ? 'goes under' : 'falls', why);
+  const share = boundary < 0 ? 1 : Math.min(1, (rightEnd(by) - leftEnd(by)) / (sheet.right[before]! - sheet.left[before]!));
+  if (isWet(by)) flowOn(water, target, at, 2 * from, why ? 'goes under' : 'falls', share, why);
+  else seep(water, target, at, 2 * from, why ? 'goes under' : 'falls', why);
   // an edge that ends where another piece begins, lapped by nothing: water goes in between
   if (boundary >= 0 && !why && layer > 0 && isWet(by)) touchingBelow(water, from, at, target, cell, boundary);
 }
@@ -223,7 +227,7 @@ function landOn(water: Water, state: number, from: Stretch, { wall, roof, at }: 
   if (leastOf(by) === FAR) return;
   const on = by.d1 === FAR ? { ...by, x1: by.x0, y1: by.y0, d1: by.d0 } : by;
   const target = highestUpTo(sheet, roof, layerOf(water, state));
-  if (leastOf(on) <= 0) seep(water, target, on, 2 * state, 'falls');
+  if (leastOf(on) <= 0) flowOn(water, target, on, 2 * state, 'falls', 1);
   else wait(water, 'creep', leastOf(on), () => seep(water, target, on, 2 * state, 'falls'));
 }
 
@@ -248,8 +252,10 @@ function passInto(water: Water, state: number, cell: number, side: 1 | -1, by: S
   const { sheet } = water;
   const target = highestUpTo(sheet, cell, layerOf(water, state));
   const top = topOf(sheet, cell);
-  if (!isOpen(water, state) || target === top) return seep(water, target, by, 2 * state, 'falls');
-  seep(water, top, by, 2 * state, 'falls');
+  // along a level fold half of it goes each way
+  const share = sheet.drift[sheet.cellOf[state]!] === 0 && Math.abs(slantBelow(sheet, sheet.cellOf[state]!)) <= LEVEL ? 0.5 : 1;
+  if (!isOpen(water, state) || target === top) return flowOn(water, target, by, 2 * state, 'falls', share);
+  flowOn(water, top, by, 2 * state, 'falls', share);
   const cover = newCover(water, target, sheet.cellOf[state]!);
   if (cover > 0 && isHeld(water, heldBeside(water, cell, side === 1 ? -1 : 1, cover))) return;
   creepTo(water, target, { ...by, d0: 0, d1: 0 }, 2 * state, { cause: 'short sidelap', layer: Math.max(0, cover) });
@@ -320,6 +326,7 @@ function leave(water: Water, state: number, from: Stretch): void {
     return false;
   };
   const drained = layer > 0 && (surfaceAt(state) !== 'sheet' || overMetal());
+  if (drained && isWet(from)) water.drained = true;
   const why: Why = { cause: 'gap', layer };
   if (!drained && isWet(from)) harm(water, nodeOf(water, state), 'exit', why);
   else if (!drained) wait(water, 'creep', leastOf(from), () => harm(water, nodeOf(water, state), 'exit', why));

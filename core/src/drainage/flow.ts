@@ -18,7 +18,7 @@ import { type FlowSettings, type Water, harm, isWet, nodeOf, rain, seep, startWa
 export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean): Water {
   const water = startWater(sheet, settings, finished);
   const { source } = settings;
-  if (source) seep(water, topOf(sheet, source.cell), place(source.x, source.y, 0), -1, 'rain');
+  if (source) seep(water, source.state, place(source.x, source.y, 0), -1, 'rain');
   else
     for (let cell = 0; cell < sheet.cellCount; cell++) {
       if (!isRainedOn(sheet, cell)) continue;

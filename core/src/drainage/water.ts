@@ -43,7 +43,7 @@ export type FlowSettings = {
   /** Stop at the least reach or creep that leaks: enough to know the reserve. */
   readonly stopAtLeak?: boolean;
   /** Where the water starts from; rain on every open cell when absent. */
-  readonly source?: { readonly cell: number; readonly x: number; readonly y: number };
+  readonly source?: { readonly state: number; readonly x: number; readonly y: number };
 };
 
 /** How bad it is: wetted surface below, gone behind an edge, through a fastener, or on an underlayer. Worst first. */
@@ -95,6 +95,10 @@ export type Water = {
   /** How high up a film was followed, by state. */
   readonly filmed: Map<number, number>;
   readonly waiting: Queue<Waiting>;
+  /** What runs on from one state into another, and which share of the first one's water. */
+  readonly flows: { readonly from: number[]; readonly to: number[]; readonly share: number[] };
+  /** Water has left drained: over the eave on what sheds it. */
+  drained: boolean;
   granted: number;
   leaked: boolean;
   /** States gone through, counting again those come to by a shorter way. */
@@ -121,6 +125,8 @@ export function startWater(sheet: Sheet, settings: FlowSettings, finished: boole
     queued: new Uint8Array(stateCount),
     filmed: new Map(),
     waiting: new Queue(),
+    flows: { from: [], to: [], share: [] },
+    drained: false,
     granted: 0,
     leaked: false,
     visited: 0,
@@ -216,6 +222,15 @@ export function seep(water: Water, state: number, by: Stretch, from: number, how
   push(water, state);
 }
 
+/** Running water goes on: `share` of what is in the cell it comes from. */
+export function flowOn(water: Water, state: number, by: Stretch, from: number, how: Move, share: number, why?: Why): void {
+  const { flows } = water;
+  flows.from.push(from >> 1);
+  flows.to.push(state);
+  flows.share.push(share);
+  seep(water, state, by, from, how, why);
+}
+
 /** A way shorter by less is not gone again. */
 const NEARER = 0.02;
 
@@ -279,7 +294,7 @@ export function wait(water: Water, kind: 'creep' | 'reach', distance: number, go
 }
 
 /** What creeps is past the edge by more than nothing. */
-const PAST = 1e-3;
+export const PAST = 1e-3;
 
 /** Lets water creep on once it may so far, if that brings it nearer than it has come. */
 export function creepTo(water: Water, state: number, along: Stretch, from: number, why?: Why): void {

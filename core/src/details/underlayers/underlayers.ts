@@ -677,6 +677,7 @@ function capFasteners(
       at,
       product: cap,
       keptDry: 'cap',
+      daysSealed: product.daysUncovered,
     })),
   );
 }
