@@ -34,8 +34,9 @@ function checkPlane(plan: Plan, plane: PlanePlan, system: UnitSystem, cell: { ce
     for (const problem of told.problems)
       console.log(`  ${problem.verdict}, ${problem.cause}: ${printWords(problem.sentence, system)}`);
   }
-  if (clean) {
-    const reserve = measureReserve(plan, { plane: plane.id, stage: 'finished', ...cell });
+  for (const [name, request] of clean ? requests : []) {
+    const reserve = measureReserve(plan, request);
+    console.log(`${plane.name}, ${name}, in hand:`);
     for (const kind of ['reach', 'creep'] as const) console.log(`  ${printWords(reserveWords(kind, reserve[kind]), system)}`);
   }
   return clean;

@@ -247,13 +247,28 @@ const RAIN_ABOVE = inches(3);
 function pathTo(water: Water, last: number): Problem['path'] {
   const { sheet, parent, move } = water;
   const path: Problem['path'][number][] = [];
+  const cells: number[] = [];
   for (let node = last; node >= 0; node = parent[node]!) {
     const state = node >> 1;
     const moved = MOVES[move[node]!]!;
     const at = moved === 'rain' && path.length > 0 ? rainOver(water, node, path.at(-1)!) : placeOf(water, node);
     path.push({ ...at, piece: sheet.pieces[sheet.layerAt[state]!]!.mark, move: moved });
+    cells.push(sheet.cellOf[state]!);
   }
-  return path.reverse();
+  path.reverse();
+  cells.reverse();
+  for (let i = 1; i < path.length; i++) path[i] = straightDown(sheet, path[i - 1]!, path[i]!, cells[i]!);
+  return path;
+}
+
+/** What falls is shown right under where it came from, as far as its cell goes that way. */
+function straightDown<P extends Place & { readonly move: Move }>(sheet: Sheet, from: Place, to: P, cell: number): P {
+  const { raking, kind } = chartAt(sheet, cell);
+  if (from.facet !== to.facet || kind === 'wall' || raking !== undefined || (to.move !== 'falls' && to.move !== 'goes under'))
+    return to;
+  const x = Math.max(borderX(sheet, cell, -1), Math.min(borderX(sheet, cell, 1), from.x));
+  const y = Math.max(lowAt(sheet, cell, x), Math.min(highAt(sheet, cell, x), from.y));
+  return { ...to, ...placeAt(sheet, cell, x, y) };
 }
 
 /** Rain wets all of a cell: shown is where it goes on from. */

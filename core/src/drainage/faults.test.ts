@@ -8,7 +8,7 @@ import { type Job, type Plan, planJob } from '../job/index.ts';
 import { type Point, isWithin } from '../roof/index.ts';
 import { dryInMarks } from '../sequence/index.ts';
 import { inches, toInches } from '../units/index.ts';
-import { type Problem, type WhatIf, applyWhatIfs, checkDrainage, measureReserve } from './index.ts';
+import { type Problem, type WhatIf, applyWhatIfs, checkDrainage, measureReserve, reserveWords, windFor } from './index.ts';
 
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
 
@@ -250,19 +250,20 @@ describe('neither wet nor worse than it is', () => {
   });
 });
 
+const piece = (mark: string, role: Piece['role'], order: number, outline: Point[]): Piece => ({
+  mark,
+  detail: '',
+  role,
+  covers: [{ facet: 'slope', outline, holds: ['open'] }],
+  lay: [order, 0, 0, 0, 0],
+  liesOn: [],
+  keys: [],
+});
+
 /** Two pieces side by side over a sheet, the right one lapping the left along an edge that goes so far aside on its way up 40 in. */
 function lapped(run: number, lap: number): Assembly {
   const [width, height] = [inches(100), inches(40)];
   const [low, high] = [inches(60), inches(60) - run];
-  const piece = (mark: string, role: Piece['role'], order: number, outline: Point[]): Piece => ({
-    mark,
-    detail: '',
-    role,
-    covers: [{ facet: 'slope', outline, holds: ['open'] }],
-    lay: [order, 0, 0, 0, 0],
-    liesOn: [],
-    keys: [],
-  });
   const box: Point[] = [[0, 0], [width, 0], [width, height], [0, height]]; // prettier-ignore
   return {
     ...emptyAssembly,
@@ -305,6 +306,54 @@ describe('what is told first', () => {
     expect(long.pieces.filter(({ mark }) => /^SK1R-\d/.test(mark)).map(({ mark }) => mark)).toEqual(right);
     const [problem] = findings(long, 'north');
     expect(problem).toMatchObject({ piece: 'SK1L-long' });
+  });
+});
+
+describe('what else is told', () => {
+  it('how much roof sheds its rain through a gap: the strip beside the wall above a step left out', () => {
+    const [, caught] = findings(tried(demo, { kind: 'leave-out', piece: 'SW1-12' }), 'north');
+    expect(caught).toMatchObject({ verdict: 'caught by the underlayer', onto: 'SW1-M1', trapped: false });
+    const top = demo.planes[0]!.layout.slopeLength;
+    const gap = inches(0.375);
+    expect(caught!.amount).toBeGreaterThan(0.8 * gap * (top - caught!.at.y) * Math.cos(Math.atan(0.5)));
+    expect(caught!.amount).toBeLessThan(1.05 * gap * (top - caught!.at.y) * Math.cos(Math.atan(0.5)));
+  });
+
+  it('whether what is caught drains: over the eave metal it does, behind a kerb along the eave it stays', () => {
+    const gap = lapped(inches(10), -inches(1));
+    const metal = piece('metal', 'dripEdge', 0, [[0, 0], [inches(100), 0], [inches(100), inches(3)], [0, inches(3)]]); // prettier-ignore
+    const drained = { ...gap, pieces: [metal, ...gap.pieces] };
+    const worst = findings(drained, 'slope');
+    expect(worst[0]).toMatchObject({ verdict: 'caught by the underlayer', onto: 'sheet', trapped: false });
+    const kerb: Point[] = [[0, 0], [inches(100), 0], [inches(100), inches(1)], [0, inches(1)]]; // prettier-ignore
+    const held = { ...drained, facets: drained.facets.map((facet) => ({ ...facet, taken: [kerb] })) };
+    const [problem] = findings(held, 'slope');
+    expect(problem).toMatchObject({ verdict: 'caught by the underlayer', trapped: true });
+    expect(printWords(problem!.sentence, 'imperial')).toMatch(/sheet catches it\. It stays there: no way leads it out\.$/);
+  });
+
+  it('cap nails seal as long as their sheet may lie open, and no longer', () => {
+    const laid = dryInMarks(demo);
+    const after = (daysOpen: number) => checkDrainage(demo, { plane: 'north', stage: 'dry-in', laid, daysOpen }).verdict;
+    const { daysSealed } = demo.fasteners.find(({ keptDry }) => keptDry === 'cap')!;
+    expect(after(daysSealed!)).toBe('clean');
+    expect(after(daysSealed! + 1)).toBe('slow leak');
+  });
+
+  it('what wind a reserve of reach stands for, and the rule that leaves less than is wanted', () => {
+    for (const [wind, head] of [[15, 14], [20, 25], [30, 56]] as const) expect(windFor(head)).toBeCloseTo(wind, 0); // prettier-ignore
+    const cut = reshaped(corner, 'SW1F-A1', ([x, y], facet) => [x, facet.includes('SW1F') ? Math.min(y, inches(1.5)) : y]);
+    const { reach } = measureReserve(cut, { plane: 'north', stage: 'finished' });
+    expect(printWords(reserveWords('reach', reach), 'imperial')).toMatch(
+      /^Water must climb more than 11\/16" .* first at SW1F-A1\. By estimate that takes a wind of 25 mph \(11 m\/s\)\. That is less than the 1" wanted in hand; its size follows .*apron/,
+    );
+    expect(measureReserve(demo, { plane: 'north', stage: 'finished' }).reach!.short).toBeUndefined();
+  });
+
+  it('a reserve at dry-in too', () => {
+    const { reach, creep } = measureReserve(demo, { plane: 'north', stage: 'dry-in', laid: dryInMarks(demo) });
+    expect(toInches(reach!.distance)).toBeGreaterThan(1);
+    expect(creep === undefined || toInches(creep.distance) > 2).toBe(true);
   });
 });
 

@@ -181,7 +181,11 @@ export function harm(water: Water, node: number, what: Harm, why: Why): void {
   water.leaked = true;
   // what comes through a fastener's hole is little, whatever it ends on
   if (fault.cause === 'fastener') what = 'fastener';
-  if (fault.harm !== undefined && HARMS.indexOf(fault.harm) <= HARMS.indexOf(what)) return;
+  const worse = fault.harm === undefined ? -1 : HARMS.indexOf(what) - HARMS.indexOf(fault.harm);
+  // of harms as bad the highest is told, so that the way to it goes by where it first went wrong
+  const { chartOf, cellOf } = water.sheet;
+  const higher = chartOf[cellOf[node >> 1]!] === chartOf[cellOf[fault.node >> 1]!] && water.atY[node]! > water.atY[fault.node]!;
+  if (worse > 0 || (worse === 0 && !higher)) return;
   fault.harm = what;
   fault.node = node;
 }

@@ -1,4 +1,4 @@
-import { Button, SegmentedControl } from '@mantine/core';
+import { Button, NumberInput, SegmentedControl } from '@mantine/core';
 import { IconDroplet, IconX } from '@tabler/icons-react';
 import {
   type CheckRequest,
@@ -35,6 +35,7 @@ export function LapBench() {
   const [hose, setHose] = useState<Hose>();
   const [picked, setPicked] = useState(0);
   const [sectionX, setSectionX] = useState<number>();
+  const [daysOpen, setDaysOpen] = useState<number>();
 
   const edited = useMemo(() => applyWhatIfs(plan, whatIfs), [plan, whatIfs]);
   const onSlope = plan.pieces.filter(({ covers }) => covers[0]?.facet === plane.id);
@@ -61,13 +62,12 @@ export function LapBench() {
     stage:
       stage === 'finished' || (stage === 'now' && marker >= plane.runSheet.at(-1)!.lines.at(-1)!.line) ? 'finished' : 'dry-in',
     ...(laid ? { laid } : {}),
+    ...(stage !== 'finished' && daysOpen !== undefined ? { daysOpen } : {}),
   };
-  const key = `${plane.id} ${stage} ${stage === 'now' ? marker : ''}`;
+  const key = `${plane.id} ${stage} ${stage === 'now' ? marker : ''} ${request.daysOpen ?? ''}`;
   const check = useWater<'check'>({ what: 'check', assembly: edited.assembly, requests: [request] }, key);
   const reserve = useWater<'reserve'>(
-    stage === 'finished' && check.answer?.results[0]?.verdict === 'clean'
-      ? { what: 'reserve', assembly: edited.assembly, request }
-      : undefined,
+    check.answer?.results[0]?.verdict === 'clean' ? { what: 'reserve', assembly: edited.assembly, request } : undefined,
     `${key} ${check.answer?.results[0]?.verdict}`,
   );
   const sprayed = useWater<'hose'>(
@@ -108,6 +108,20 @@ export function LapBench() {
               : 'Everything laid.'}
         </p>
         {stage === 'now' && <MarkerSlider />}
+        {stage !== 'finished' && (
+          <NumberInput
+            label="Sheets lie open, days"
+            description="Cap nails seal no longer than their sheet may lie open."
+            size="xs"
+            min={0}
+            max={365}
+            allowDecimal={false}
+            clampBehavior="strict"
+            value={daysOpen ?? ''}
+            placeholder="not long"
+            onChange={(value) => setDaysOpen(typeof value === 'number' ? value : undefined)}
+          />
+        )}
         <h2>What if…</h2>
         <p>
           <b className="fig">{focus.mark}</b> is on the bench. Tap another piece to take it.
@@ -257,6 +271,7 @@ export function LapBench() {
                 <p>
                   {units.words(problem.sentence)}
                   {gatheredWords(bench, problem)}
+                  {amountWords(units, problem)}
                 </p>
               ) : (
                 <p>
@@ -372,6 +387,11 @@ function wordsOf(whatIf: WhatIf): string {
       return 'strips laid top first';
   }
 }
+
+/** How much roof sheds its rain through the place. */
+const amountWords = (units: Workbench['units'], { amount, cause }: Problem): string =>
+  cause !== 'overrun' && amount > SMALL ? ` The rain of ${units.area(amount)} of roof comes by there.` : '';
+const SMALL = 0.05 * (12 * INCH) ** 2;
 
 /** How much water one long piece has gathered where it fails, and what it would carry at the foot. */
 function gatheredWords({ plane, units }: Workbench, problem: Problem): string {

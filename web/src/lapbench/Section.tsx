@@ -13,7 +13,7 @@ type Props = {
 
 const SIZE = { width: 330, height: 470 };
 const THICK = 17;
-const DECK = 44;
+const DECK = 60;
 const LINE = 13;
 
 /** The stack along a line up the slope, the roof standing upright: layers from the deck outwards, much thicker than they are. */
