@@ -37,7 +37,8 @@ export function creptAt({ x0, y0, d0, x1, y1, d1 }: Stretch, x: number, y: numbe
   if (y > y1 + NEAR) return FAR;
   let [xl, dl] = [x0, d0];
   if (y > y0) {
-    const share = y1 - y0 > NEAR ? Math.min(1, (y - y0) / (y1 - y0)) : 1;
+    // one that is level within the tolerance is all as high as the place
+    const share = y1 - y0 > NEAR ? Math.min(1, (y - y0) / (y1 - y0)) : 0;
     xl = x0 + (x1 - x0) * share;
     dl = d0 + (d1 - d0) * share;
   }

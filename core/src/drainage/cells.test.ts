@@ -1,0 +1,178 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { byLay } from '../assembly/index.ts';
+import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { anyCrossed, anyDormered, anyFeatured, manyOf } from '../../fixtures/roofs.ts';
+import { cases } from '../../fixtures/seeds.ts';
+import { type Job, type Plan, planJob } from '../job/index.ts';
+import { bounds, distanceToStretch, isWithin, outlineArea } from '../roof/index.ts';
+import { checkDrainage, measureReserve } from './check.ts';
+import { cutSheet } from './cut.ts';
+import { type Sheet, beside, cellAtPoint, highAt, lowAt, meetingAt } from './sheet.ts';
+import { rowsBetween } from './water.ts';
+
+const plan = (job: Job): Plan => planJob(job, demoLibrary);
+const hostOf = (made: Plan): string => made.roof[0]!.id;
+const anyRoof = fc.oneof(anyFeatured, anyCrossed, anyDormered);
+
+const stackOf = (sheet: Sheet, cell: number): string[] =>
+  [...sheet.layerAt.subarray(sheet.stackStart[cell]! + 1, sheet.stackStart[cell + 1]!)].map((layer) => sheet.pieces[layer]!.mark);
+
+const areaOf = (sheet: Sheet, cell: number): number => {
+  const [left, right] = [sheet.left[cell]!, sheet.right[cell]!];
+  const height = (x: number): number => highAt(sheet, cell, x) - lowAt(sheet, cell, x);
+  return ((right - left) * (height(left) + height(right))) / 2;
+};
+
+describe('cells', () => {
+  it('hold at every place the pieces that lie there, in the order of the stack', () => {
+    fc.assert(
+      fc.property(
+        anyRoof,
+        fc.array(fc.tuple(fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true })), {
+          minLength: 200,
+          maxLength: 200,
+        }),
+        (job, places) => {
+          // prettier-ignore
+          const made = plan(job);
+          const sheet = cutSheet(made, hostOf(made));
+          sheet.charts.forEach(({ facet: id, kind }, chart) => {
+            if (kind === 'wall') return;
+            const facet = made.facets.find((one) => one.id === id)!;
+            const { x0, x1, y0, y1 } = bounds(facet.outline);
+            const laid = made.pieces
+            .flatMap((piece) => piece.covers.filter((cover) => cover.facet === id).map((cover) => ({ piece, cover })))
+            .sort((a, b) => byLay({ ...a.piece, lay: a.cover.lay ?? a.piece.lay }, { ...b.piece, lay: b.cover.lay ?? b.piece.lay })); // prettier-ignore
+            for (const [u, v] of places) {
+              const [x, y] = [x0 + (x1 - x0) * u, y0 + (y1 - y0) * v];
+              const near = [...laid.map(({ cover }) => cover.outline), facet.outline].some((outline) =>
+                outline.some((a, i) => distanceToStretch([x, y], a, outline[(i + 1) % outline.length]!) < 2),
+              );
+              const inSlit = laid.some(({ piece }) => piece.joints?.some((joint) => Math.abs(joint - x) < 2));
+              if (near || inSlit) continue;
+              const cell = cellAtPoint(sheet, chart, x, y);
+              const blocked = [...(facet.taken ?? []), ...(facet.pierced ?? [])].some((outline) => isWithin(outline, [x, y]));
+              expect(cell >= 0).toBe(isWithin(facet.outline, [x, y]) && !blocked);
+              if (cell < 0) continue;
+              const expected = laid.filter(({ cover }) => isWithin(cover.outline, [x, y])).map(({ piece }) => piece.mark);
+              expect(stackOf(sheet, cell)).toEqual([...new Set(expected)]);
+            }
+          });
+        },
+      ),
+      { ...cases(8), endOnFailure: true },
+    );
+  });
+
+  it('cover each slope once: their areas make up its own, less what stands on it', () => {
+    fc.assert(
+      fc.property(anyRoof, (job) => {
+        const made = plan(job);
+        const sheet = cutSheet(made, hostOf(made));
+        sheet.charts.forEach(({ facet: id, kind, firstCell, endCell }) => {
+          if (kind === 'wall') return;
+          let sum = 0;
+          for (let cell = firstCell; cell < endCell; cell++) {
+            // over an eave the surface goes on as far down as what hangs there
+            if (Math.max(sheet.highLeft[cell]!, sheet.highRight[cell]!) > 0.5) sum += areaOf(sheet, cell);
+          }
+          const facet = made.facets.find((one) => one.id === id)!;
+          const own = Math.abs(outlineArea(facet.outline));
+          const off = [...(facet.taken ?? []), ...(facet.pierced ?? [])].reduce(
+            (all, one) => all + Math.abs(outlineArea(one)),
+            0,
+          );
+          expect(sum / own).toBeLessThan(1 + 1e-3);
+          expect(sum / own).toBeGreaterThan((own - off) / own - 1e-3);
+        });
+      }),
+      { ...cases(12), endOnFailure: true },
+    );
+  });
+
+  it('know each other: whatever meets a cell is met by it, along more than a line', () => {
+    const made = plan(demoHouse());
+    for (const plane of ['south', 'north', 'porch']) {
+      const sheet = cutSheet(made, plane);
+      for (let cell = 0; cell < sheet.cellCount; cell++) {
+        expect(sheet.right[cell]! - sheet.left[cell]!).toBeGreaterThan(0);
+        for (const above of meetingAt(sheet.above, cell)) {
+          expect([...meetingAt(sheet.below, above)]).toContain(cell);
+          expect(Math.min(sheet.right[cell]!, sheet.right[above]!) - Math.max(sheet.left[cell]!, sheet.left[above]!)).toBeGreaterThan(0); // prettier-ignore
+        }
+        for (const side of [-1, 1] as const)
+          for (const next of beside(sheet, cell, side)) {
+            expect([...beside(sheet, next, side === 1 ? -1 : 1)]).toContain(cell);
+            const [low, high] = rowsBetween(sheet, cell, next, side);
+            expect(high).toBeGreaterThan(low);
+          }
+      }
+    }
+  });
+
+  it('hold every fastener whose piece lies there', () => {
+    const made = plan(demoHouse());
+    const sheet = cutSheet(made, 'south');
+    const facets = new Set(sheet.charts.map(({ facet }) => facet));
+    const wanted = made.fasteners.filter(({ facet }) => facets.has(facet)).length;
+    const found = [...sheet.holes.values()].flat().length;
+    expect(found).toBe(wanted);
+    for (const [cell, holes] of sheet.holes)
+      for (const { layer } of holes) expect(stackOf(sheet, cell)).toContain(sheet.pieces[layer]!.mark);
+  });
+
+  it('along a valley follow one another from its foot to its head, each knowing those across', () => {
+    const made = plan(demoHouse());
+    const sheet = cutSheet(made, 'south');
+    for (const valley of sheet.valleys.values()) {
+      expect(valley.to).toBeGreaterThan(valley.from);
+      const next = sheet.valleys.get(valley.next);
+      if (next) expect(next.to).toBeCloseTo(valley.from, 4);
+      for (const { cell, from, to } of valley.across) {
+        expect(sheet.chartOf[cell]).not.toBe(sheet.chartOf[valley.cell]);
+        expect(Math.min(to, valley.to) - Math.max(from, valley.from)).toBeGreaterThan(0);
+      }
+    }
+  });
+});
+
+describe('the reserve', () => {
+  it.each<[string, Plan, string]>([
+    ['the house’s south', plan(demoHouse()), 'south'],
+    ['the house’s north', plan(demoHouse()), 'north'],
+    ['two chimneys', plan(manyOf('chimney', 2)), 'north'],
+    ['three pipes', plan(manyOf('pipe', 3)), 'north'],
+  ])('found in one search is what trying distance by distance finds: %s', (_, made, plane) => {
+    const request = { plane, stage: 'finished' } as const;
+    const { reach, creep } = measureReserve(made, request);
+    for (const [kind, reserve] of [
+      ['reach', reach],
+      ['creep', creep],
+    ] as const) {
+      const at = (distance: number) => checkDrainage(made, request, { [kind]: distance });
+      expect(at(reserve!.distance - 1).verdict).toBe('clean');
+      const told = at(reserve!.distance + 1);
+      expect(told.verdict).not.toBe('clean');
+      expect(told.problems.map(({ cause, piece }) => `${cause} ${piece}`)).toContain(`${reserve!.problem.cause} ${reserve!.problem.piece}`); // prettier-ignore
+    }
+  });
+
+  it('never makes anything drier to let water get farther', () => {
+    fc.assert(
+      fc.property(
+        anyRoof,
+        fc.double({ min: 0, max: 150, noNaN: true }),
+        fc.double({ min: 0, max: 150, noNaN: true }),
+        (job, one, other) => {
+          // prettier-ignore
+          const made = plan(job);
+          const count = (creep: number): number =>
+            checkDrainage(made, { plane: hostOf(made), stage: 'finished' }, { creep }).problems.length > 0 ? 1 : 0;
+          expect(count(Math.max(one, other))).toBeGreaterThanOrEqual(count(Math.min(one, other)));
+        },
+      ),
+      { ...cases(6), endOnFailure: true },
+    );
+  });
+});
