@@ -6,6 +6,8 @@ import type { Role } from './roles.ts';
 export type Facet = {
   readonly id: string;
   readonly kind: 'roof' | 'wall';
+  /** The backup wall in a cavity: water runs down it by design where nothing shelters it, and comes out only over what is taken. */
+  readonly cavity?: true;
   /** A wall: the slope it stands on, and the detail it belongs to. */
   readonly on?: string;
   readonly detail?: string;
@@ -29,8 +31,11 @@ export type Facet = {
 
 /** Two facets meet along a line, given on each one's chart. */
 export type Joint = {
-  /** `side`: a wall that runs up the slope. `front` and `back`: a face across it, looking down or up the slope. `valley`: two slopes. */
-  readonly kind: 'side' | 'front' | 'back' | 'valley';
+  /**
+   * `side`: a wall that runs up the slope. `front` and `back`: a face across it, looking down or up the slope. `valley`: two slopes. `cavity`: a face, and
+   * the cavity behind it that drains on to it along the line.
+   */
+  readonly kind: 'side' | 'front' | 'back' | 'valley' | 'cavity';
   /** Facet `a` lies to the right (1) or to the left (−1) of the line. */
   readonly side: 1 | -1;
   /** The upright facet runs on below the end of the other one. */

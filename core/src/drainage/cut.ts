@@ -129,11 +129,17 @@ function facetsFrom(assembly: Assembly, plane: string): Made[] {
       for (const [own, other] of [[a, b], [b, a]] as const) if (own === id && !slopes.includes(other)) slopes.push(other); // prettier-ignore
   const walls = slopes.flatMap((id, host) =>
     assembly.joints
-      .filter(({ kind, a }) => kind !== 'valley' && a === id)
+      .filter(({ kind, a }) => kind !== 'valley' && kind !== 'cavity' && a === id)
       .sort((p, q) => (p.b < q.b ? -1 : 1))
       .map((joint): Made => ({ facet: byId.get(joint.b)!, joint, host })),
   );
-  return [...slopes.map((id, host): Made => ({ facet: byId.get(id)!, host })), ...walls];
+  const made = [...slopes.map((id, host): Made => ({ facet: byId.get(id)!, host })), ...walls];
+  // behind a face, drained on to it
+  const cavities = made.flatMap(
+    ({ facet }, host) =>
+    assembly.joints.filter(({ kind, a }) => kind === 'cavity' && a === facet.id).map((joint): Made => ({ facet: byId.get(joint.b)!, joint, host })), // prettier-ignore
+  );
+  return [...made, ...cavities];
 }
 
 export const pitchOf = (made: readonly Made[], host: number): number => Math.tan(made[host]!.facet.angle);
@@ -251,6 +257,18 @@ function wallChart(
   { cellSize = Number.POSITIVE_INFINITY }: SheetRequest,
 ): ChartToCut {
   const common = { facet: facet.id, kind: 'wall' as const, sine: 1, planShare: 0, hasEave: false, butts: new Float64Array(0) };
+  if (joint.kind === 'cavity') {
+    const { x0, x1, y0, y1 } = bounds(facet.outline);
+    const face = made[host]!;
+    const all = [
+      plain(SURFACE, facet.outline),
+      ...(facet.taken ?? []).map((outline) => plain(STANDING, outline)),
+      ...(facet.sheltered ?? []).map((outline) => plain(SHELTERED, outline)),
+      ...own,
+    ];
+    const where = face.joint?.kind === 'side' ? { raking: pitchOf(made, face.host) } : { stands: face.joint!.onA[0][1] };
+    return { ...common, ...where, cavity: true, from: x0, to: x1, marks: levelMarks(x0, x1, y0, y1, cellSize), all };
+  }
   if (joint.kind !== 'side') {
     const surface = lowPart(facet.outline, bounds(facet.outline).y0 + WALL_LOOKED_AT + heightOf(facet.outline));
     const { x0, x1 } = bounds(facet.outline);

@@ -68,7 +68,9 @@ export function fall(water: Water, state: number, from: Stretch): void {
   const [first, end] = [start[cell]!, start[cell + 1]!];
   if (chart.kind === 'wall') {
     for (let i = first; i < end; i++) fallInto(water, state, from, cells[i]!);
-    if (first === end) for (const foot of sheet.landing.get(cell) ?? []) landOn(water, state, from, foot);
+    if (first < end) return;
+    for (const foot of sheet.landing.get(cell) ?? []) landOn(water, state, from, foot);
+    if (chart.cavity) alongTray(water, state, from);
     return;
   }
   const drift = sheet.drift[cell]! as -1 | 0 | 1;
@@ -90,6 +92,19 @@ export function fall(water: Water, state: number, from: Stretch): void {
     const next = beside(sheet, cell, side)[0] ?? cellAtPoint(sheet, sheet.chartOf[cell]!, x + side * 2 * LINE_TOLERANCE, y);
     if (next >= 0)
       passInto(water, state, next, side, place(x, Math.max(y, borderLow(sheet, next, side === 1 ? -1 : 1)), leastOf(from)));
+  }
+}
+
+/** Along the foot of a tray both ways, on to what lies there, but not past an end that is dammed or bedded. */
+function alongTray(water: Water, state: number, from: Stretch): void {
+  const { sheet } = water;
+  const cell = sheet.cellOf[state]!;
+  const layer = layerOf(water, state);
+  for (const side of [-1, 1] as const) {
+    const next = beside(sheet, cell, side)[0];
+    if (next === undefined) continue;
+    if (findLayer(sheet, next, layer) < 0 && layer > 0 && isHeld(water, heldBeside(water, cell, side, layer))) continue;
+    passInto(water, state, next, side, place(borderX(sheet, cell, side), borderLow(sheet, cell, side), leastOf(from)));
   }
 }
 

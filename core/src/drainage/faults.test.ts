@@ -199,6 +199,53 @@ describe('edges that only touch', () => {
   });
 });
 
+describe('in a cavity', () => {
+  const faced = plan(
+    slopeWith(['headwall'], (all) => Object.assign(feature(all, 'headwall'), { cladding: 'masonry', counter: 'through-wall' })),
+  );
+  const tower = plan(
+    changed((job) => {
+      Object.assign(slopeRecord(job).walls[0]!, { cladding: 'masonry', counter: 'trays', from: 0, to: null });
+    }),
+  );
+  /** How one edge of what a piece covers in the cavity is held: 1 its right end, 2 its upper edge, 3 its left end. */
+  const opened = (made: Assembly, mark: string, edge: 1 | 2 | 3): Assembly =>
+    edited(made, (one) =>
+      one.mark === mark
+        ? {
+            ...one,
+            covers: one.covers.map((cover) =>
+              cover.facet.endsWith('/cavity')
+                ? { ...cover, holds: cover.holds.map((hold, i) => (i === edge ? 'open' : hold)) }
+                : cover,
+            ),
+          }
+        : one,
+    );
+
+  it('what runs down the backup wall comes out over the sheet, or the trays one on to the other', () => {
+    for (const made of [faced, tower])
+      for (const settings of [{}, { creep: inches(2) - 1 }, { reach: inches(1) - 1 }])
+        expect(findings(made, 'north', settings)).toEqual([]);
+  });
+
+  it.each<[string, Assembly, string]>([
+    ['a length of sheet left out', tried(faced, { kind: 'leave-out', piece: 'HW1-TW2' }), 'north/HW1/cavity'],
+    ['an end without its dam', opened(faced, 'HW1-TW1', 3), 'north/HW1/cavity'],
+    ['a tray left out', tried(tower, { kind: 'leave-out', piece: 'SW1-TR10' }), 'north/SW1/cavity'],
+    ['a tray without its stop end uphill', opened(tower, 'SW1-TR10', 1), 'north/SW1/cavity'],
+    ['the lowest tray without its lower stop end', opened(tower, 'SW1-TR01', 3), 'north/SW1/cavity'],
+  ])('%s wets the backup wall', (_, made, facet) => {
+    const [problem] = findings(made, 'north');
+    expect(problem).toMatchObject({ verdict: 'wet', cause: 'gap', onto: 'wall', at: { facet } });
+  });
+
+  it('a sheet whose upper edge is not let in lets it behind', () => {
+    const [problem] = findings(opened(faced, 'HW1-TW2', 2), 'north');
+    expect(problem).toMatchObject({ verdict: 'wet', cause: 'reverse lap', piece: 'HW1-TW2', onto: 'wall' });
+  });
+});
+
 describe('neither wet nor worse than it is', () => {
   it('a back pan in two welded halves is as dry as in one', () => {
     const pan = chimney.pieces.find(({ role }) => role === 'pan')!;

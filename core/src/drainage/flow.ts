@@ -116,9 +116,11 @@ function judge(water: Water, state: number): void {
   const layer = sheet.layerAt[state]!;
   const node = nodeOf(water, state);
   const gone = water.faultOf[node] !== 0;
+  const chart = chartAt(sheet, sheet.cellOf[state]!);
+  // in a cavity water runs down the backup wall above what is to lead it out
+  if (chart.cavity && !sheet.sheltered[sheet.cellOf[state]!]) return;
   if (layer === 0) {
-    if (finished || gone || chartAt(sheet, sheet.cellOf[state]!).kind === 'roof')
-      harm(water, node, 'bare', { cause: 'gap', layer });
+    if (finished || gone || chart.kind === 'roof') harm(water, node, 'bare', { cause: 'gap', layer });
   } else if (finished && ROLES[sheet.pieces[layer]!.role].surface === 'sheet' && !overhangs(sheet, sheet.cellOf[state]!))
     harm(water, node, 'under', { cause: 'gap', layer });
 }

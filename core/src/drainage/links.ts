@@ -53,7 +53,7 @@ export function linkWalls(sheet: Sheet, made: readonly Made[]): { landing: Map<n
             : overlap(from, to, sheet.left[roof]!, sheet.right[roof]!);
         if (meets <= LINE_TOLERANCE) continue;
         link(landing, wall, { wall, roof, at });
-        link(rises, roof, { wall, roof, at });
+        if (joint.kind !== 'cavity') link(rises, roof, { wall, roof, at });
       }
   });
   return { landing, rises };
@@ -71,13 +71,14 @@ function roofBeside(sheet: Sheet, host: number, { kind, side, onA }: Joint): Omi
         overlap(ay, by, borderLow(sheet, cell, side === 1 ? -1 : 1), borderHigh(sheet, cell, side === 1 ? -1 : 1)) >
           LINE_TOLERANCE,
     ).map((roof) => ({ roof, at: side === 1 ? 'left' : 'right' }));
-  const y = kind === 'front' ? ay - 2 * LINE_TOLERANCE : ay + 2 * LINE_TOLERANCE;
+  const isUnder = kind === 'front' || kind === 'cavity';
+  const y = isUnder ? ay - 2 * LINE_TOLERANCE : ay + 2 * LINE_TOLERANCE;
   return cellsOf(sheet, host, (cell) => {
     const [from, to] = [Math.max(ax, sheet.left[cell]!), Math.min(bx, sheet.right[cell]!)];
     if (to - from <= LINE_TOLERANCE) return false;
     const middle = (from + to) / 2;
     return y >= lowAt(sheet, cell, middle) && y <= highAt(sheet, cell, middle);
-  }).map((roof) => ({ roof, at: kind === 'front' ? 'top' : 'bottom' }));
+  }).map((roof) => ({ roof, at: isUnder ? 'top' : 'bottom' }));
 }
 
 /** Cells that meet round the corner of a face across the slope and one that runs up it. */
@@ -90,7 +91,7 @@ export function linkCorners(sheet: Sheet, made: readonly Made[]): Map<number, Co
     return own.filter((cell) => Math.abs(borderX(sheet, cell, side) - end) <= LINE_TOLERANCE);
   };
   for (const { joint: face, host, index } of walls) {
-    if (!face || face.kind === 'side') continue;
+    if (!face || face.kind === 'side' || face.kind === 'cavity') continue;
     for (const { joint: wall, host: other, index: wallIndex } of walls) {
       if (wall?.kind !== 'side' || other !== host) continue;
       const end = face.kind === 'front' ? wall.onA[0] : wall.onA[1];

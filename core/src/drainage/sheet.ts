@@ -30,6 +30,8 @@ export type Chart = {
   /** A wall that runs up a slope: the slope's pitch. A face across one: how far up the slope it stands. */
   readonly raking?: number;
   readonly stands?: number;
+  /** The backup wall in a cavity. */
+  readonly cavity?: true;
 };
 
 /** A cell along the line of a valley, and the shares of the line, from its lower end up, that it reaches from and to. */

@@ -59,7 +59,7 @@ function Detail({ sheet }: { sheet: DetailSheet }) {
   const { id } = useParams();
   const pieces = plan.pieces.filter(({ detail }) => detail === sheet.detail);
   const patterns = pieces.filter(({ flat, role }) => flat && role !== 'step');
-  const faces = plan.facets.filter(({ on, detail }) => on === sheet.plane && detail === sheet.detail);
+  const faces = plan.facets.filter(({ on, detail, cavity }) => on === sheet.plane && detail === sheet.detail && !cavity);
   // the metal that sheds there, or failing that anything of it on the slope
   const onSlope = pieces.filter(({ covers }) => covers[0]?.facet === sheet.plane);
   const first = onSlope.find(({ flat, role }) => flat && role !== 'step') ?? onSlope[0];

@@ -25,6 +25,7 @@ import { inches } from '../../units/index.ts';
 import type { DetailFamily, Front, PlaneContext } from '../context.ts';
 import { cutFromSheet } from '../sheetMetal.ts';
 import { cavityInflow, inflowFigure } from './inflow.ts';
+import { cavityBehind, inCavity } from './cavity.ts';
 import { shortfalls } from './shortfalls.ts';
 import { planTrays } from './trays.ts';
 import { frontFacet } from '../headwall/index.ts';
@@ -109,6 +110,8 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
         outline: rectangle(front.x0 + stretch.from, joint - inches(0.5), front.x0 + stretch.to, joint + inches(0.25)),
         holds: ['open', 'bonded', 'letIn', 'bonded'],
       },
+      // behind the veneer it goes up the backup wall, its ends dammed, its laps bedded
+      inCavity(facet, { from: front.x0 + stretch.from, to: front.x0 + stretch.to, joint, rise }),
     ],
     lay: lay(1 + i / 1000),
     liesOn: [i === 0 ? ledges[0]!.mark : `${front.id}-TW${i}`],
@@ -133,6 +136,9 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
   });
   return {
     ...emptyAssembly,
+    ...cavityBehind({ face: facet, slope: context.facet, detail: front.id, name: front.name }, [
+      { from: front.x0, to: front.x1, joint, rise },
+    ]),
     pieces: [face, ...ledges, ...sheets],
     steps: [
       step(

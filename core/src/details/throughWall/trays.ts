@@ -13,7 +13,7 @@ import {
   piecesOf,
 } from '../../assembly/index.ts';
 import { coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
-import { rectangle } from '../../roof/index.ts';
+import { bounds, rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import { inches } from '../../units/index.ts';
 import type { PlacedWall, PlaneContext } from '../context.ts';
@@ -21,6 +21,7 @@ import { lowestJoint, stepsOf } from '../counterflashing/index.ts';
 import { pickStep, wallFacetId } from '../sidewall/index.ts';
 import { cavityInflow, inflowFigure } from './inflow.ts';
 import { shortfalls } from './shortfalls.ts';
+import { cavityBehind, inCavity } from './cavity.ts';
 import { chooseWidth, weepCount } from './size.ts';
 
 const KEYS: RuleKey[] = ['throughWall.rise', 'throughWall.endDam', 'throughWall.weeps', 'counterflashing.stepSpacing'];
@@ -64,6 +65,7 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
           outline: rectangle(a, joint - inches(0.5), b, joint + inches(0.25)),
           holds: ['open', 'bonded', 'letIn', i === 0 ? 'bonded' : 'open'],
         },
+        inCavity(facet, { from: a, to: b, joint, rise }),
       ],
       lay: [STAGE.wallFinish, order, 3, wall.x, i],
       liesOn: [`${wall.id}-R${String(i + 1).padStart(2, '0')}`],
@@ -94,6 +96,13 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
   ];
   return {
     ...emptyAssembly,
+    ...cavityBehind(
+      { face: facet, slope: context.facet, detail: wall.id, name: wall.name },
+      trays.map(({ covers }) => {
+        const { x0, x1, y0, y1 } = bounds(covers[1]!.outline);
+        return { from: x0, to: x1, joint: y0, rise: y1 - y0 };
+      }),
+    ),
     pieces: trays,
     steps: [
       {
