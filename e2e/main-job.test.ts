@@ -207,6 +207,17 @@ describe('the lap bench', () => {
       await verdict.getByText(/Goes under the upper edge of ice barrier IB1-\d/).waitFor();
       await page.getByRole('button', { name: 'Put everything back' }).click();
 
+      // strips top first turned the bench to the dry-in: it has a reserve too, until its cap nails have lain open too long
+      await verdict.getByText('Sheds', { exact: true }).waitFor();
+      await verdict.getByText(/Water must climb more than .* under cover.*By estimate that takes a wind of \d+ mph/).waitFor();
+      await page.getByLabel('Sheets lie open, days').fill('300');
+      await verdict.getByText('Slow leak', { exact: true }).waitFor();
+      await verdict
+        .getByText(/Follows a nail through underlayment UL\d-\d.*The rain of \d+\.\d ft² of roof comes by there\./)
+        .waitFor();
+      await page.getByLabel('Sheets lie open, days').fill('');
+      await verdict.getByText('Sheds', { exact: true }).waitFor();
+
       // if it rains now: with the barrier down and no underlayment, the deck above it lies open
       await page.locator('label', { hasText: 'line 86' }).click();
       await page.getByLabel('Marker along the story pole').fill('4');

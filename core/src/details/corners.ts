@@ -3,7 +3,7 @@ import type { Outline } from '../roof/index.ts';
 import type { PlacedWall, PlaneContext } from './context.ts';
 
 /** A strip that reaches an outside corner on a face across the slope. */
-export type AtCorner = {
+type AtCorner = {
   /** What the face belongs to: its side walls carry this. */
   readonly owner: string;
   readonly end: 'front' | 'back';

@@ -9,7 +9,7 @@ export const STANDING = -2;
 export const SHELTERED = -3;
 export const DRIFT_LEFT = -4;
 export const DRIFT_RIGHT = -5;
-export const MARK = 0;
+const MARK = 0;
 
 /** An outline on a chart: a layer's, or one of the above. `slits`: where the piece is open from butt to top, middles along x. */
 export type Shape = {
@@ -20,7 +20,7 @@ export type Shape = {
 };
 
 /** Width of the open slit between two shingles of a course: 1/16 in. */
-export const SLIT = 25.4 / 16;
+const SLIT = 25.4 / 16;
 
 /** Pieces cut to the same slanting line lie within this of it and of one another, square to it. */
 const CUT_TO = 0.6;

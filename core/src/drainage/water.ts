@@ -366,4 +366,3 @@ export function rowsBetween(sheet: Sheet, cell: number, other: number, side: 1 |
 }
 
 export const cellsBelow = ({ below }: Sheet, cell: number): Int32Array => meetingAt(below, cell);
-export const cellsAbove = ({ above }: Sheet, cell: number): Int32Array => meetingAt(above, cell);

@@ -11,7 +11,7 @@ const DEEP = inches(12);
 /** The bed a tray lies on. */
 const FLOOR = inches(0.25);
 
-export const cavityId = (face: string): string => `${face}/cavity`;
+const cavityId = (face: string): string => `${face}/cavity`;
 
 /**
  * The backup wall behind a face: bare and wet above the trays, sheltered behind them; each tray stands on its floor, off which water comes only over the
