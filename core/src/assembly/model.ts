@@ -119,6 +119,8 @@ export type Piece = {
   readonly sealsNails?: boolean;
   /** Butt joints along the eave, left open: what makes a course single shingles. */
   readonly joints?: readonly number[];
+  /** Slots between the tabs of its shingles, open so far up from the butt: their middles along the eave. */
+  readonly keyways?: { readonly at: readonly number[]; readonly depth: number };
   /** The requirements behind its sizes. */
   readonly keys: readonly RuleKey[];
 };

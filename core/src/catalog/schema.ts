@@ -34,6 +34,8 @@ const shingle = z.strictObject({
   nailBand: z.strictObject({ from: size, to: size }),
   /** Side offset of each course against the one below. */
   bondOffset: size,
+  /** Slots cut up from the butt between its tabs: how many, evenly, and how far up. */
+  keyways: z.strictObject({ count: z.int().min(1).max(5), depth: size }).optional(),
 });
 const starter = z.strictObject({ ...common, ...packaged, kind: z.literal('starter'), height: size, width: size });
 const ridgeCap = z.strictObject({ ...common, ...packaged, kind: z.literal('ridgeCap'), exposure: size, halfWidth: size });

@@ -1,5 +1,5 @@
-import { type Assembly, type Facet, type Fastener, type Joint, type Piece, byLay } from '../assembly/index.ts';
-import { type Outline, type Point, bounds, wallToSlope } from '../roof/index.ts';
+import { type Assembly, type Cover, type Facet, type Fastener, type Joint, type Piece, byLay } from '../assembly/index.ts';
+import { type Outline, type Point, bounds, rectangle, subtractOutlines, wallToSlope } from '../roof/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
 import { linkCorners, linkEdges, linkPierced, linkValleys, linkWalls } from './links.ts';
 import type { Chart, Hole, LaidPiece, RunsOn, Sheet } from './sheet.ts';
@@ -159,13 +159,23 @@ function addShapes(piece: Piece, layer: number, indexOf: ReadonlyMap<string, num
     const index = indexOf.get(cover.facet);
     if (index === undefined) continue;
     const { x0, x1 } = bounds(cover.outline);
-    shapes[index]!.push({
-      layer,
-      outline: cover.outline,
-      holds: cover.holds.length === 1 ? cover.outline.map(() => cover.holds[0]!) : cover.holds,
-      slits: cover.facet === own ? (piece.joints ?? []).filter((x) => x > x0 + 1 && x < x1 - 1) : [],
-    });
+    const slits = cover.facet === own ? (piece.joints ?? []).filter((x) => x > x0 + 1 && x < x1 - 1) : [];
+    for (const { outline, holds } of withoutKeyways(piece, cover, cover.facet === own))
+      shapes[index]!.push({ layer, outline, holds: holds.length === 1 ? outline.map(() => holds[0]!) : holds, slits });
   }
+}
+
+/** A keyway is a slot as wide as this, open up from the butt. */
+const KEYWAY = inches(0.25);
+
+function withoutKeyways({ keyways }: Piece, { outline, holds }: Cover, isOwn: boolean): Pick<Cover, 'outline' | 'holds'>[] {
+  if (!keyways || !isOwn) return [{ outline, holds }];
+  const { x0, x1, y0 } = bounds(outline);
+  const slots = keyways.at
+    .filter((x) => x > x0 + KEYWAY && x < x1 - KEYWAY)
+    .map((x) => rectangle(x - KEYWAY / 2, y0 - 1, x + KEYWAY / 2, y0 + keyways.depth));
+  if (slots.length === 0) return [{ outline, holds }];
+  return subtractOutlines(outline, slots).map((part) => ({ outline: part, holds: ['open'] }));
 }
 
 const plain = (layer: number, outline: Outline): Shape => ({ layer, outline, holds: ['open'], slits: [] });

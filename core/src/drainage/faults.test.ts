@@ -323,6 +323,51 @@ function lapped(run: number, lap: number): Assembly {
   };
 }
 
+describe('shingles with tabs', () => {
+  const laminated = demoLibrary.catalog.items.find(({ id }) => id === 'marrowgate-laminated')!;
+  const tabbed = {
+    ...laminated,
+    id: 'tabbed',
+    instructions: undefined,
+    height: inches(12),
+    width: inches(36),
+    maxExposure: inches(5),
+    nailBand: { from: inches(5.625), to: inches(6.125) },
+    bondOffset: inches(6),
+    keyways: { count: 2, depth: inches(5) },
+  } as (typeof demoLibrary.catalog.items)[number];
+  const made = planJob(
+    changed((job) => void (job.covering.shingle = 'tabbed')),
+    { ...demoLibrary, catalog: { ...demoLibrary.catalog, items: [...demoLibrary.catalog.items, tabbed] } },
+  );
+  const course = (n: number): Piece => made.pieces.find(({ mark }) => mark === `C${String(n).padStart(2, '0')}`)!;
+
+  it('lie half a tab off the course below, nails clear of the keyways over them, and have H − 2E in hand', () => {
+    for (const n of [5, 6, 18]) {
+      const open = [...course(n).joints!, ...course(n).keyways!.at];
+      const below = [...course(n - 1).joints!, ...course(n - 1).keyways!.at];
+      const nails = made.fasteners.filter(({ piece }) => piece === `C${String(n - 1).padStart(2, '0')}`);
+      for (const x of open) {
+        expect(Math.min(...below.map((other) => Math.abs(other - x)))).toBeGreaterThan(inches(5.9));
+        expect(Math.min(...nails.map(({ at }) => Math.abs(at[0] - x)))).toBeGreaterThan(inches(2));
+      }
+    }
+    const { reach, creep } = measureReserve(made, { plane: 'north', stage: 'finished' });
+    expect(toInches(reach!.distance)).toBeCloseTo(12 - 2 * 5, 2);
+    expect(toInches(creep!.distance)).toBeGreaterThan(2);
+  });
+
+  it('a keyway over a nail of the course below lets water on to it', () => {
+    const [x] = course(12).keyways!.at.filter((one) => one > inches(60));
+    const [, butt] = course(12).covers[0]!.outline[3]!;
+    const low = Math.min(butt, ...course(12).covers[0]!.outline.map(([, y]) => y));
+    const told = findings(tried(made, { kind: 'nail', piece: 'C11', facet: 'north', at: [x!, low + inches(2)] }), 'north');
+    expect(first(told)).toMatchObject({ verdict: 'slow leak', cause: 'fastener', piece: 'C11' });
+    const beside = tried(made, { kind: 'nail', piece: 'C11', facet: 'north', at: [x! + inches(3), low + inches(2)] });
+    expect(findings(beside, 'north')).toEqual([]);
+  });
+});
+
 describe('what is told first', () => {
   it('is the piece at fault, where it is: pieces left out of the house’s south slope', () => {
     const on = house.pieces.filter(({ covers, role }) => covers[0]!.facet === 'south' && (role === 'course' || role === 'step'));

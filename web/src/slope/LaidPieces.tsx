@@ -152,12 +152,12 @@ function WallFace({ x, side, from, to }: { x: number; side: 1 | -1; from: number
   );
 }
 
-/** Butt joints between the shingles of a course, over its exposed part. */
+/** Butt joints between the shingles of a course and the keyways between their tabs, over its exposed part. */
 function jointsPath(laid: readonly Piece[], { plane }: Workbench): string {
   return laid
     .filter(({ mark }) => mark.startsWith(plane.mark))
-    .flatMap(({ joints, course }) =>
-      (joints ?? []).map(
+    .flatMap(({ joints, keyways, course }) =>
+      [...(joints ?? []), ...(keyways?.at ?? [])].map(
         (x) =>
           `M${round(x)} ${round(buttLine(plane.layout, course!))}V${round(Math.min(buttLine(plane.layout, course! + 1), plane.layout.slopeLength))}`,
       ),

@@ -11,7 +11,7 @@ import {
   piecesOf,
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
-import { buttLine, chalkLine } from '../../covering/index.ts';
+import { buttLine, chalkLine, jointOffset } from '../../covering/index.ts';
 import {
   type EdgeKind,
   type Outline,
@@ -29,7 +29,7 @@ import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
 import { cementBand } from '../cement.ts';
 import { type PlaneContext, type ValleySide, fromValley, onLine, onPlane } from '../context.ts';
 import { type Unheld, unheldFindings } from './held.ts';
-import { type Bond, layJoints } from './joints.ts';
+import { type Bond, layJoints, tabLines } from './joints.ts';
 import { RIDGE_MARK, STARTER_MARK, courseMark } from './marks.ts';
 import {
   END_NAIL,
@@ -147,6 +147,29 @@ type LaidOut = {
 
 const jointsOf = ({ stretches }: Pick<LaidOut, 'stretches'>): number[] => stretches.flatMap(({ edges }) => edges.slice(1, -1));
 
+/** Where the tabs of a course end, a whole number of them from its joints in the regular bond. */
+function tabsOf({ shingle }: PlaneContext, n: number): Pick<Bond, 'tabs'> {
+  if (!shingle.keyways) return {};
+  return {
+    tabs: { from: jointOffset(n, shingle.width, shingle.bondOffset), width: shingle.width / (shingle.keyways.count + 1) },
+  };
+}
+
+/** A keyway this near to a joint or an edge is cut off with it. */
+const KEYWAY_OFF = inches(0.5);
+
+/** Where the slots between tabs stand in a course. */
+function keywaysOf(context: PlaneContext, { n, stretches }: Pick<LaidOut, 'n' | 'stretches'>): number[] {
+  const { tabs } = tabsOf(context, n);
+  if (!tabs) return [];
+  return stretches.flatMap(({ edges }) =>
+    tabLines(tabs, edges[0]!, edges.at(-1)!).filter((x) => edges.every((edge) => Math.abs(edge - x) > KEYWAY_OFF)),
+  );
+}
+
+/** Where a course is open from its butt up: joints and keyways. */
+const openIn = (context: PlaneContext, course: LaidOut): number[] => [...jointsOf(course), ...keywaysOf(context, course)];
+
 function layOutCourse(context: PlaneContext, n: number, outlines: readonly Outline[], below: LaidOut | undefined): LaidOut {
   const { shingle, rules } = context;
   const spans = spansOf(outlines.map(bounds));
@@ -163,6 +186,7 @@ function layOutCourse(context: PlaneContext, n: number, outlines: readonly Outli
     below: below ? jointsOf(below) : [],
     apart: leastOf(rules, 'covering.jointOffset'),
     off: context.jointOff(n),
+    ...tabsOf(context, n),
     holds: (from, to) => hasRoom(ground, from, to),
   };
   const stretches = spans.map((one) => {
@@ -182,7 +206,7 @@ const BEYOND = inches(2.5);
 /** Joints that could not keep off those of the course below. */
 function tooNear(context: PlaneContext, course: LaidOut, below: LaidOut | undefined): Unheld[] {
   const apart = leastOf(context.rules, 'covering.jointOffset');
-  const others = below ? jointsOf(below) : [];
+  const others = below ? openIn(context, below) : [];
   return jointsOf(course).flatMap((x) => {
     const joint = Math.min(...others.map((other) => Math.abs(other - x)), apart);
     return joint < apart - LINE_TOLERANCE ? [{ course: course.n, x0: x, x1: x, nails: 0, joint }] : [];
@@ -247,7 +271,7 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
   if (stretches.length === 0) return { piece: [], fasteners: [], step: [], unheld: [] };
   const perShingle = leastOf(rules, 'covering.nails');
   const least = leastOf(rules, 'covering.leastNails');
-  const ground = nailGround(context, n, outlines, above ? jointsOf(above) : []);
+  const ground = nailGround(context, n, outlines, above ? openIn(context, above) : []);
   const nailed = nail === undefined ? { fasteners: [], unheld: [] } : nailCourse(context, course, ground, nail);
   const { fasteners, unheld } = nailed;
   const lengths = stretches.flatMap(({ edges }) => edges.slice(1).map((x, i) => x - edges[i]!));
@@ -268,6 +292,7 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
     lay: [STAGE.covering, context.orderAt(n), n, 1, 0],
     liesOn: [n === 1 ? STARTER_MARK : courseMark(n - 1)],
     joints: jointsOf(course),
+    ...(shingle.keyways ? { keyways: { at: keywaysOf(context, course), depth: shingle.keyways.depth } } : {}),
     units: { whole: lengths.filter(isWhole).length, parts: lengths.filter((length) => !isWhole(length)) },
     keys: [
       'covering.exposure',

@@ -13,6 +13,8 @@ export type Bond = {
   /** Joints of the course below, and how far one stays from them. */
   readonly below: readonly number[];
   readonly apart: number;
+  /** Shingles with tabs keep their keyways in line every other course: joints stand only so many tabs from one place. */
+  readonly tabs?: { readonly from: number; readonly width: number };
   /** Where no joint may stand: over metal, beside a cut. */
   readonly off: readonly { readonly x0: number; readonly x1: number }[];
   /** Does a piece between two joints have room for its nails? */
@@ -124,9 +126,21 @@ function cheapest(from: number, to: number, regular: readonly number[], bond: Bo
   return joints.reverse();
 }
 
+/** Where tabs end between two places. */
+export function tabLines(tabs: { readonly from: number; readonly width: number }, from: number, to: number): number[] {
+  const first = tabs.from + Math.floor((from - tabs.from) / tabs.width + 1e-6) * tabs.width;
+  const lines: number[] = [];
+  for (let i = 0; first + i * tabs.width < to - LINE_TOLERANCE; i++) {
+    const x = first + i * tabs.width;
+    if (x > from + LINE_TOLERANCE) lines.push(x);
+  }
+  return lines;
+}
+
 /** Places a joint may move to: the regular ones, the edges of what it has to keep off, whole shingles from either end, and a grid. */
 function placesBetween(from: number, to: number, regular: readonly number[], bond: Bond): number[] {
-  const { width, least, below, apart, off } = bond;
+  const { width, least, below, apart, off, tabs } = bond;
+  if (tabs) return [from, ...tabLines(tabs, from, to), to];
   const steps = (by: number): number[] => Array.from({ length: Math.floor((to - from) / by) }, (_, i) => (i + 1) * by);
   const wanted = [
     ...regular,
