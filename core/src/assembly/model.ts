@@ -48,6 +48,18 @@ export type Joint = {
   readonly water?: readonly { readonly share: number; readonly onA: number; readonly onB: number }[];
 };
 
+/**
+ * Part of a slope that sheds sideways before it falls (a side of a cricket), the valley at its outer edge from the lower end up, and how wide of that its
+ * water runs along the course at its lower end.
+ */
+export type Drift = {
+  readonly facet: string;
+  readonly outline: Outline;
+  readonly towards: 1 | -1;
+  readonly valley: readonly [Point, Point];
+  readonly spread: number;
+};
+
 /** How an edge of a piece is held. Edge `i` runs from corner `i` to the next. */
 export type EdgeHold = 'open' | 'letIn' | 'bonded' | 'sealed';
 
@@ -246,5 +258,5 @@ export type Assembly = {
   readonly findings: readonly Finding[];
   readonly sheets: readonly DetailSheet[];
   /** Where a slope's surface sheds sideways, to the right (1) or left (−1), before it falls on down: the sides of a cricket. */
-  readonly drifts: readonly { readonly facet: string; readonly outline: Outline; readonly towards: 1 | -1 }[];
+  readonly drifts: readonly Drift[];
 };

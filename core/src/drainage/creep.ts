@@ -176,10 +176,10 @@ function creepPastSlant(water: Water, state: number, from: Stretch): void {
 export function spreadOut(water: Water, state: number, from: Stretch): void {
   const { sheet } = water;
   const cell = sheet.cellOf[state]!;
-  const valley = sheet.valleys.get(cell);
-  if (!valley || valley.spread <= 0 || leastOf(from) !== 0 || !isOpen(water, state)) return;
+  const wide = sheet.valleys.get(cell)?.spread ?? sheet.spreads.get(cell) ?? 0;
+  if (wide <= 0 || leastOf(from) !== 0 || !isOpen(water, state)) return;
   const [left, right] = [sheet.left[cell]!, sheet.right[cell]!];
-  const spread = -valley.spread;
+  const spread = -wide;
   const by = stretch(left, lowAt(sheet, cell, left), spread, right, lowAt(sheet, cell, right), spread);
   seep(water, state, by, water.parent[2 * state]!, 'falls');
 }

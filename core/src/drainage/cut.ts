@@ -202,6 +202,10 @@ function roofChart(
   const valleys = assembly.joints.flatMap(({ kind, a, b, onA, onB }, valley): MarkLine[] =>
     kind === 'valley' && (a === facet.id || b === facet.id) ? [{ ...leftToRight(a === facet.id ? onA : onB), valley }] : [],
   );
+  // crickets' valleys are numbered after the joints
+  const ofCrickets = assembly.drifts.flatMap(({ facet: own, valley }, i): MarkLine[] =>
+    own === facet.id ? [{ ...leftToRight(valley), valley: assembly.joints.length + i }] : [],
+  );
   const { x0, x1, y1 } = bounds(facet.outline);
   return {
     facet: facet.id,
@@ -212,7 +216,7 @@ function roofChart(
     planShare: Math.cos(facet.angle),
     hasEave: eavesOf(facet.outline).length > 0,
     butts: buttLines(own, laid, facet.id),
-    marks: [...valleys, ...levelMarks(x0, x1, lowest, y1, cellSize)],
+    marks: [...valleys, ...ofCrickets, ...levelMarks(x0, x1, lowest, y1, cellSize)],
     all,
   };
 }
@@ -367,6 +371,7 @@ function finish(
     pierced: new Map(),
     capped: new Set(),
     atRake: new Set(),
+    spreads: spreadsOf(assembly, cells),
     runsOn: runsOnOf(made, laid),
   };
   const { landing, rises } = linkWalls(bare, made);
@@ -379,6 +384,13 @@ function finish(
     ...linkEdges(bare, made),
     valleys: linkValleys(bare, assembly, indexOf, cells.onValley),
   };
+}
+
+/** How wide the water of a cricket's valley runs over the cells along it: all its length as at its lower end. */
+function spreadsOf({ joints, drifts }: Assembly, { onValley }: Cells): Map<number, number> {
+  return new Map(
+    drifts.flatMap(({ spread }, i) => (onValley.get(joints.length + i) ?? []).map((cell) => [cell, spread] as const)),
+  );
 }
 
 /** Where a wall that goes on below the eave stands over it, as wide as its steps' roof legs. */

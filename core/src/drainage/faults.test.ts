@@ -100,6 +100,40 @@ describe('a nail in an open valley', () => {
   });
 });
 
+describe('a cricket’s valley', () => {
+  const behind = (rain: number): Plan =>
+    plan(
+      slopeWith(['chimney'], (all, job) => {
+        Object.assign(feature(all, 'chimney'), { width: inches(42), depth: inches(26) });
+        job.site.rainPerHour = inches(rain);
+      }),
+    );
+  const ordinary = behind(5);
+
+  it('has water as wide as a V of its two slopes carries: eight times the rain, 8^(3/8) times the width', () => {
+    const [few, much] = [ordinary, behind(40)].map(({ drifts }) => drifts[0]!.spread);
+    expect(toInches(few!)).toBeCloseTo(0.643, 2);
+    expect(much! / few!).toBeCloseTo(8 ** (3 / 8), 6);
+  });
+
+  it('wets what lies within that width, under the courses that are cut along it too', () => {
+    const { valley, towards } = ordinary.drifts[0]!;
+    const [[x0, y0], [x1, y1]] = valley;
+    const nail = (off: number): WhatIf => ({
+      kind: 'nail',
+      piece: 'CH1-CK',
+      facet: 'north',
+      at: [(x0 + x1) / 2 + towards * inches(off), (y0 + y1) / 2],
+    });
+    const nails = (made: Assembly, off: number): string[] =>
+      findings(tried(made, nail(off)), 'north').map(({ cause, piece: told }) => `${cause} ${told}`);
+    expect(nails(ordinary, 1)).toEqual(['fastener CH1-CK']);
+    expect(nails(ordinary, 3)).toEqual([]);
+    const flooded = { ...ordinary, drifts: ordinary.drifts.map((drift) => ({ ...drift, spread: inches(4) })) };
+    expect(nails(flooded, 3)).toContain('fastener CH1-CK');
+  });
+});
+
 describe('water that climbs at a face', () => {
   it('spills over an apron whose upstand is cut low', () => {
     const low = inches(1.5);

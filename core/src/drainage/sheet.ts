@@ -131,6 +131,8 @@ export type Sheet = {
   readonly sideEdges: ReadonlyMap<number, readonly SideEdge[]>;
   readonly holes: ReadonlyMap<number, readonly Hole[]>;
   readonly valleys: ReadonlyMap<number, ValleyCell>;
+  /** How wide of its lower boundary, along the course, the water of a cricket's valley runs over a cell. */
+  readonly spreads: ReadonlyMap<number, number>;
   /** By a wall's lowest cell, and by a slope's cell beside a wall. */
   readonly landing: ReadonlyMap<number, readonly Foot[]>;
   readonly rises: ReadonlyMap<number, readonly Foot[]>;

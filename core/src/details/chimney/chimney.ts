@@ -16,7 +16,7 @@ import {
 import { chooseNail, itemById } from '../../catalog/index.ts';
 import { buttLine, interfaceLines } from '../../covering/index.ts';
 import type { FeatureOf } from '../../job/schema.ts';
-import { type Outline, cutShapes, intersectOutlines, rectangle } from '../../roof/index.ts';
+import { type Outline, cutShapes, intersectOutlines, rectangle, runoff } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
 import { type DetailFamily, type PlaneContext, wrapLay } from '../context.ts';
@@ -28,6 +28,7 @@ import { cutFromSheet, partsWords, sheetMetalFor } from '../sheetMetal.ts';
 import { stepNeed } from '../sidewall/index.ts';
 import { TROUGH, apronLegFor, footprint, lastUnderApron, upBehind } from '../standing.ts';
 import { type Cricket, cricketFlat, cricketOutline, tableHeight } from './cricket.ts';
+import { valleyWater } from '../valley/water.ts';
 import { OVER_STEPS, cricketBehind } from './openings.ts';
 
 /** The back of every chimney: membrane, pan or cricket. Its front, sides and counterflashing are planned with the walls. */
@@ -159,7 +160,7 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
       },
     ],
     pieces,
-    drifts: cricket ? driftsOf(cricket, facet, foot.x0, foot.to) : [],
+    drifts: cricket ? driftsOf(cricket, facet, foot.x0, foot.to, cricketSpread(context, cricket, foot.to)) : [],
     fasteners: nail ? topNails(facet, mark, roofOutlines[0]!, cricket, foot, nail.id) : [],
     zones: [
       {
@@ -226,14 +227,32 @@ const gabled = ({ x0, x1 }: { x0: number; x1: number }, up: number, cricket: Cri
 const faceAbove = ({ x0, x1 }: { x0: number; x1: number }, height: number, cricket: Cricket | undefined): Outline =>
   cricket ? [[x0, 0], [(x0 + x1) / 2, cricket.height], [x1, 0], [x1, height], [x0, height]] : rectangle(x0, 0, x1, height); // prettier-ignore
 
-const driftsOf = (cricket: Cricket, facet: string, x0: number, y: number): Assembly['drifts'] => {
+const driftsOf = (cricket: Cricket, facet: string, x0: number, y: number, spread: number): Assembly['drifts'] => {
   const [a, b, apex] = cricketOutline(cricket, x0, y) as [Outline[number], Outline[number], Outline[number]];
   const middle = [(a[0] + b[0]) / 2, y] as const;
   return [
-    { facet, outline: [a, middle, apex], towards: -1 },
-    { facet, outline: [middle, b, apex], towards: 1 },
+    { facet, outline: [a, middle, apex], towards: -1, valley: [a, apex], spread },
+    { facet, outline: [middle, b, apex], towards: 1, valley: [b, apex], spread },
   ];
 };
+
+/**
+ * How wide the water of a cricket's valley runs on the slope, along the course, where it is most: at its lower end, with all that comes down the slope
+ * over half the cricket. A steady-flow estimate, as in any valley.
+ */
+function cricketSpread({ job, layout, plane, slopeFactor: k }: PlaneContext, cricket: Cricket, from: number): number {
+  const half = cricket.width / 2;
+  const above = Math.max(0, layout.slopeLength - from) / k;
+  const level = Math.hypot(half, cricket.ridge);
+  // how steeply each side falls square to the valley's line in plan
+  const [acrossSlope, acrossSide] = [(plane.pitch * half) / level, (cricket.sidePitch * cricket.ridge) / level];
+  const { spreadA } = valleyWater(runoff(job.site.rainPerHour, half * above), {
+    zA: 1 / acrossSlope,
+    zB: 1 / acrossSide,
+    sine: cricket.height / cricket.valley,
+  });
+  return spreadA / (cricket.up / Math.hypot(half, cricket.up));
+}
 
 /** Nails at the metal's outer edge on the roof only, an inch in, never in its trough. */
 function topNails(
