@@ -25,6 +25,7 @@ export function climb(water: Water, state: number, by: Stretch | undefined, open
   const cell = sheet.cellOf[state]!;
   if (open && !isOpen(water, state)) return;
   const head = headOf(sheet, cell);
+  const layer = layerOf(water, state);
   const node = open ? 2 * state : 2 * state + 1;
   /** How far up it has climbed at a place on the cell's border or upper boundary; 0 all over what lies open. */
   const at = (x: number, y: number): number =>
@@ -33,6 +34,8 @@ export function climb(water: Water, state: number, by: Stretch | undefined, open
   const { start, cells } = sheet.above;
   for (let i = start[cell]!; i < start[cell + 1]!; i++) {
     const above = cells[i]!;
+    // where it lies open farther up it begins anew
+    if (findLayer(sheet, above, layer) === topOf(sheet, above)) continue;
     const [xa, ya, xb, yb] = lineBetween(sheet, above, cell);
     if (Math.min(xb, to) - Math.max(xa, from) <= (to - from > LINE_TOLERANCE ? LINE_TOLERANCE : -LINE_TOLERANCE)) continue;
     const line = within(stretch(xa, ya, 0, xb, yb, 0), from, to);

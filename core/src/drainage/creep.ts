@@ -39,7 +39,8 @@ export function creep(water: Water, state: number, from: Stretch): void {
   const creeps = water.settings.creep > 0 || leastOf(from) < 0;
   const open = isOpen(water, state);
   // as it runs, without any creep, only what two pieces leave open between them counts
-  if (!creeps && (!open || layerOf(water, state) === 0)) return;
+  const layer = layerOf(water, state);
+  if (!creeps && (!open || layer === 0)) return;
   const { sheet } = water;
   const cell = sheet.cellOf[state]!;
   for (const side of SIDES) {
@@ -54,6 +55,8 @@ export function creep(water: Water, state: number, from: Stretch): void {
         touchingBeside(water, state, next, side, from);
         continue;
       }
+      // from the open into the open only a valley's width goes on
+      if (open && leastOf(from) >= 0 && findLayer(sheet, next, layer) === topOf(sheet, next)) continue;
       const by = onBorder(from, x, ...rowsBetween(sheet, cell, next, side));
       if (by) creepInto(water, state, next, side, side === 1 ? -1 : 1, by);
     }
