@@ -19,7 +19,7 @@ type AtCorner = {
 
 /**
  * What a strip covers round the outside corners of its face: it is cut on the corner and folded on to the side walls, where what comes after laps over
- * it. Two strips that only met at the corner would let water in between (handbook 3, Wraps; 4, Corners).
+ * it. Two strips that only met at the corner would let water in between (trade practice).
  */
 export function foldedRound(context: PlaneContext, { owner, end, sides, reach, low, high, holds }: AtCorner): Cover[] {
   const k = context.slopeFactor;

@@ -97,7 +97,7 @@ const keyOf = ({ cause, piece, at }: Problem): string => `${cause} ${piece} ${at
 const reliesOnSealant = ({ edgeHold, sideEdges }: Sheet): boolean =>
   edgeHold.includes(3) || [...sideEdges.values()].some((edges) => edges.some(({ hold }) => hold === 'sealed'));
 
-/** What a plan is to have in hand (handbook 11). */
+/** What a plan is to have in hand (trade practice). */
 export const IN_HAND = { reach: inches(1), creep: inches(2) } as const;
 
 /** Searched no further than this: beyond it a lap is not what fails. */
@@ -271,15 +271,17 @@ function straightDown<P extends Place & { readonly move: Move }>(sheet: Sheet, f
   return { ...to, ...placeAt(sheet, cell, x, y) };
 }
 
-/** Rain wets all of a cell: shown is where it goes on from. */
+/** Rain wets all of a cell: shown is where it goes on from; off a wall, right over where it lands. */
 function rainOver(water: Water, node: number, next: Place): Place {
   const { sheet } = water;
   const cell = sheet.cellOf[node >> 1]!;
   const { facet, raking } = chartAt(sheet, cell);
-  if (facet !== next.facet) return placeOf(water, node);
-  const along = raking === undefined ? next.x : next.x / Math.hypot(1, raking);
+  const lands = facet !== next.facet && !next.onWall;
+  if (facet !== next.facet && !lands) return placeOf(water, node);
+  const k = raking === undefined ? 1 : Math.hypot(1, raking);
+  const along = raking === undefined ? next.x : (lands ? next.y : next.x) / k;
   const x = Math.max(borderX(sheet, cell, -1), Math.min(borderX(sheet, cell, 1), along));
-  const from = raking === undefined ? next.y : next.y + raking * along;
+  const from = lands ? lowAt(sheet, cell, x) : raking === undefined ? next.y : next.y + raking * along;
   const y = Math.max(lowAt(sheet, cell, x), Math.min(highAt(sheet, cell, x), from + RAIN_ABOVE));
   return placeAt(sheet, cell, x, y);
 }

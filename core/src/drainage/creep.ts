@@ -124,7 +124,7 @@ function touchingBeside(water: Water, state: number, next: number, side: 1 | -1,
 }
 
 /**
- * Round a corner a frame is closed by its maker and a cladding is one; the upstands of metal are seamed by the metal's own rule (handbook 4, Kick-out)
+ * Round a corner a frame is closed by its maker and a cladding is one; the upstands of metal are seamed by the metal's own rule (trade practice)
  * where one piece's roof leg laps the other's.
  */
 function isClosedRound(sheet: Sheet, layer: number, { cell, foot }: Corner): boolean {

@@ -416,6 +416,12 @@ describe('what is told first', () => {
     expect(far).toEqual([]);
   });
 
+  it('with a way that never runs uphill: off a wall the rain starts right over where it lands', () => {
+    for (const made of [tried(demo, { kind: 'membrane-flush', wall: 'SW1' }), tried(demo, { kind: 'strips-top-first' })])
+      for (const { path } of findings(made, 'north', { stage: 'dry-in', laid: dryInMarks(demo) }))
+        path.slice(1).forEach(({ up }, i) => expect(up).toBeLessThan(path[i]!.up + inches(1)));
+  });
+
   it('shifting a course takes its joints and nails along', () => {
     const course = demo.pieces.find(({ mark }) => mark === 'C12')!;
     const made = tried(demo, { kind: 'shift', piece: 'C12', across: inches(2), up: 0 });

@@ -338,7 +338,7 @@ function stripRow(
 
 /**
  * Valleys whose line runs flatter than 45° on a slope: there the edge of the sheet would face uphill over the barrier and dam what runs down it, so the
- * barrier beside it is laid after the sheet, over it (handbook 11: a reverse lap is within 45° of straight up the fall).
+ * barrier beside it is laid after the sheet, over it (trade practice: an edge within 45° of straight up the fall is a reverse lap).
  */
 const flatValleys = ({ valleys }: PlaneContext): ValleySide[] =>
   valleys.filter(({ low, high }) => Math.abs(high[1] - low[1]) <= Math.abs(high[0] - low[0]));
