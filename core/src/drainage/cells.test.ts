@@ -12,6 +12,7 @@ import { type Sheet, beside, cellAtPoint, highAt, lowAt, meetingAt } from './she
 import { rowsBetween } from './water.ts';
 
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
+const house = plan(demoHouse());
 const hostOf = (made: Plan): string => made.roof[0]!.id;
 const anyRoof = fc.oneof(anyFeatured, anyCrossed, anyDormered);
 
@@ -87,32 +88,35 @@ describe('cells', () => {
           expect(sum / own).toBeGreaterThan((own - off) / own - 1e-3);
         });
       }),
-      { ...cases(12), endOnFailure: true },
+      { ...cases(8), endOnFailure: true },
     );
   });
 
   it('know each other: whatever meets a cell is met by it, along more than a line', () => {
-    const made = plan(demoHouse());
-    for (const plane of ['south', 'north', 'porch']) {
-      const sheet = cutSheet(made, plane);
+    for (const plane of ['south', 'porch']) {
+      const sheet = cutSheet(house, plane);
+      const wrong: string[] = [];
       for (let cell = 0; cell < sheet.cellCount; cell++) {
-        expect(sheet.right[cell]! - sheet.left[cell]!).toBeGreaterThan(0);
+        if (!(sheet.right[cell]! > sheet.left[cell]!)) wrong.push(`${cell} has no width`);
         for (const above of meetingAt(sheet.above, cell)) {
-          expect([...meetingAt(sheet.below, above)]).toContain(cell);
-          expect(Math.min(sheet.right[cell]!, sheet.right[above]!) - Math.max(sheet.left[cell]!, sheet.left[above]!)).toBeGreaterThan(0); // prettier-ignore
+          if (!meetingAt(sheet.below, above).includes(cell)) wrong.push(`${above} does not know it is over ${cell}`);
+          if (!(Math.min(sheet.right[cell]!, sheet.right[above]!) > Math.max(sheet.left[cell]!, sheet.left[above]!)))
+            wrong.push(`${above} is not over ${cell}`);
         }
         for (const side of [-1, 1] as const)
           for (const next of beside(sheet, cell, side)) {
-            expect([...beside(sheet, next, side === 1 ? -1 : 1)]).toContain(cell);
+            if (!beside(sheet, next, side === 1 ? -1 : 1).includes(cell))
+              wrong.push(`${next} does not know it is beside ${cell}`);
             const [low, high] = rowsBetween(sheet, cell, next, side);
-            expect(high).toBeGreaterThan(low);
+            if (!(high > low)) wrong.push(`${next} is not beside ${cell}`);
           }
       }
+      expect(wrong).toEqual([]);
     }
   });
 
   it('hold every fastener whose piece lies there', () => {
-    const made = plan(demoHouse());
+    const made = house;
     const sheet = cutSheet(made, 'south');
     const facets = new Set(sheet.charts.map(({ facet }) => facet));
     const wanted = made.fasteners.filter(({ facet }) => facets.has(facet)).length;
@@ -123,8 +127,7 @@ describe('cells', () => {
   });
 
   it('along a valley follow one another from its foot to its head, each knowing those across', () => {
-    const made = plan(demoHouse());
-    const sheet = cutSheet(made, 'south');
+    const sheet = cutSheet(house, 'south');
     for (const valley of sheet.valleys.values()) {
       expect(valley.to).toBeGreaterThan(valley.from);
       const next = sheet.valleys.get(valley.next);
@@ -139,8 +142,8 @@ describe('cells', () => {
 
 describe('the reserve', () => {
   it.each<[string, Plan, string]>([
-    ['the house’s south', plan(demoHouse()), 'south'],
-    ['the house’s north', plan(demoHouse()), 'north'],
+    ['the house’s south', house, 'south'],
+    ['the house’s north', house, 'north'],
     ['two chimneys', plan(manyOf('chimney', 2)), 'north'],
     ['three pipes', plan(manyOf('pipe', 3)), 'north'],
   ])('found in one search is what trying distance by distance finds: %s', (_, made, plane) => {
@@ -172,7 +175,7 @@ describe('the reserve', () => {
           expect(count(Math.max(one, other))).toBeGreaterThanOrEqual(count(Math.min(one, other)));
         },
       ),
-      { ...cases(6), endOnFailure: true },
+      { ...cases(4), endOnFailure: true },
     );
   });
 });
