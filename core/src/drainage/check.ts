@@ -223,8 +223,10 @@ const trapped = (problem: Problem): Problem => ({
 
 function tellFault(water: Water, fault: Fault, harm: Harm, amount: number): Problem {
   const { sheet } = water;
-  const at = placeOf(water, fault.origin);
+  const path = pathTo(water, fault.node);
   const end = placeOf(water, fault.node);
+  // where the way that is shown goes by it, if it does
+  const at = placeOn(water, path, fault) ?? placeOf(water, fault.origin);
   const piece = sheet.pieces[fault.layer]!.mark;
   const onto = sheet.pieces[sheet.layerAt[fault.node >> 1]!]!.mark || (end.onWall ? 'wall' : 'deck');
   const cause = fault.cause as Exclude<Cause, 'none'>;
@@ -236,7 +238,7 @@ function tellFault(water: Water, fault: Fault, harm: Harm, amount: number): Prob
     at,
     amount,
     trapped: false,
-    path: pathTo(water, fault.node),
+    path,
     sentence: sentenceOf(water, fault, harm, piece || onto, onto, at, end),
   };
 }
@@ -259,6 +261,17 @@ function pathTo(water: Water, last: number): Problem['path'] {
   cells.reverse();
   for (let i = 1; i < path.length; i++) path[i] = straightDown(sheet, path[i - 1]!, path[i]!, cells[i]!);
   return path;
+}
+
+/** The place of a fault's origin on the way to the worst it does; undefined where another way leads there. */
+function placeOn({ parent }: Water, path: Problem['path'], { origin, node }: Fault): Place | undefined {
+  let back = 1;
+  for (let one = node; one >= 0; one = parent[one]!, back++)
+    if (one === origin) {
+      const { facet, x, y, onWall, up } = path.at(-back)!;
+      return { facet, x, y, onWall, up };
+    }
+  return undefined;
 }
 
 /** What falls is shown right under where it came from, as far as its cell goes that way. */

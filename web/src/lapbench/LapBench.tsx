@@ -428,9 +428,10 @@ function WaterSheet({ bench, assembly, laid, focus, look, path, sectionX, onSect
   const [view, setView] = useState<Viewport>();
   const sheet = useMemo(() => developPlane(plan, roof), [plan, roof]);
   const k = Math.hypot(1, roof.pitch);
-  const onSheet = ({ facet, x, y }: Hose): [number, number] => {
+  /** What is on a face across the slope is shown at its foot. */
+  const onSheet = ({ facet, x, y, onWall, up }: Place): [number, number] => {
     const wall = sheet.facetOf.get(facet);
-    return wall ? [wall.x - wall.side * Math.min(y / k, UNFOLDED), x] : [x, y];
+    return wall ? [wall.x - wall.side * Math.min(y / k, UNFOLDED), x] : [x, onWall ? up : y];
   };
   const piece = assembly.pieces.find(({ mark }) => mark === focus) ?? plan.pieces.find(({ mark }) => mark === focus)!;
   const centre = look ? onSheet(look) : developCover(sheet, piece.covers[0]!)[0]!;

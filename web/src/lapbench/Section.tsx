@@ -50,6 +50,8 @@ export function Section({ pieces, facet, x, centre, span, marked, onChoose }: Pr
       return outer ? [{ piece, left: outer.left, middle: up((Math.max(y0, low) + Math.min(y1, high)) / 2) }] : [];
     })
     .sort((a, b) => a.middle - b.middle)
+    // a piece of which parts lie elsewhere in the stack is named once
+    .filter(({ piece }, i, all) => all.findIndex((other) => other.piece.mark === piece.mark) === i)
     .map(({ piece, left, middle }) => {
       last = Math.max(last + LINE, Math.max(LINE, middle + 4));
       return { piece, left, at: { middle, label: last } };
@@ -62,9 +64,9 @@ export function Section({ pieces, facet, x, centre, span, marked, onChoose }: Pr
         aria-label={`Section through the stack, ${units.length(low)} to ${units.length(high)} up the slope`}
       >
         <rect x={DECK - 16} y={up(high)} width={16} height={up(Math.max(low, 0)) - up(high)} className="deck" />
-        {levels.map(({ piece, stretches }) => (
+        {levels.map(({ piece, stretches, y0 }) => (
           <g
-            key={piece.mark}
+            key={`${piece.mark} ${y0}`}
             className={`section-piece ${piece.role} ${piece.mark === marked ? 'on' : ''}`}
             onClick={() => onChoose(piece.mark)}
           >
