@@ -92,6 +92,21 @@ describe('cells', () => {
     );
   });
 
+  it('lie the right way up, also where many edges meet in a point: the head of a dormer’s two valleys', () => {
+    const jobs = [
+      ...fc.sample(anyDormered, { seed: 7, numRuns: 20 }).slice(7, 8),
+      ...fc.sample(anyDormered, { seed: 3, numRuns: 4 }),
+    ];
+    for (const made of jobs.map(plan)) {
+      const sheet = cutSheet(made, hostOf(made));
+      const upsideDown: number[] = [];
+      for (let cell = 0; cell < sheet.cellCount; cell++)
+        if (sheet.highLeft[cell]! < sheet.lowLeft[cell]! - 1 || sheet.highRight[cell]! < sheet.lowRight[cell]! - 1)
+          upsideDown.push(cell);
+      expect(upsideDown).toEqual([]);
+    }
+  });
+
   it('know each other: whatever meets a cell is met by it, along more than a line', () => {
     for (const plane of ['south', 'porch']) {
       const sheet = cutSheet(house, plane);

@@ -151,8 +151,7 @@ function crossings(shapes: readonly Shape[], marks: readonly MarkLine[]): Point[
       const slopeOther = (other.yb - other.ya) / (other.xb - other.xa);
       if (Math.abs(slopeOne - slopeOther) < 1e-6) continue;
       const x = (other.ya - slopeOther * other.xa - one.ya + slopeOne * one.xa) / (slopeOne - slopeOther);
-      if (x > other.xa + LINE_TOLERANCE && x < Math.min(one.xb, other.xb) - LINE_TOLERANCE)
-        found.push([x, one.ya + slopeOne * (x - one.xa)]);
+      if (x > other.xa && x < Math.min(one.xb, other.xb)) found.push([x, one.ya + slopeOne * (x - one.xa)]);
     }
   }
   return found;
