@@ -5,7 +5,7 @@ import { type SheetRequest, cutSheet } from './cut.ts';
 import { runWater } from './flow.ts';
 import { amountsOf } from './amount.ts';
 import { type Sheet, borderX, cellAtPoint, chartAt, highAt, lowAt, topOf } from './sheet.ts';
-import { type Cause, type Fault, type Harm, MOVES, type Move, type Water, hasRun } from './water.ts';
+import { type Cause, type Fault, type Harm, MOVES, ONE_PLACE, type Move, type Water, hasRun } from './water.ts';
 
 export const VERDICTS = ['clean', 'relies on sealant', 'caught by the underlayer', 'slow leak', 'wet'] as const;
 export type Verdict = (typeof VERDICTS)[number];
@@ -43,7 +43,7 @@ export type Reserve = {
 
 export type CheckResult = {
   readonly verdict: Verdict;
-  /** Worst first. */
+  /** Those that do the worst first; of those of one piece beside each other the highest, where it begins. */
   readonly problems: readonly Problem[];
   readonly cells: number;
   readonly states: number;
@@ -58,7 +58,9 @@ export type CheckRequest = SheetRequest & {
 
 const VERDICT_OF: Record<Harm, Exclude<Verdict, 'clean'>> = {
   bare: 'wet',
-  exit: 'wet',
+  eave: 'wet',
+  'runs on': 'wet',
+  rake: 'wet',
   fastener: 'slow leak',
   under: 'caught by the underlayer',
 };
@@ -83,13 +85,19 @@ export function checkDrainage(
       if (!known.has(keyOf(problem))) problems.push({ ...problem, verdict: 'relies on sealant', cause: 'relies on sealant' });
   }
   return {
-    verdict: problems[0]?.verdict ?? 'clean',
+    verdict: worstOf(problems),
     problems,
     cells: sheet.cellCount,
     states: sheet.stateCount,
     visited,
   };
 }
+
+const worstOf = (problems: readonly Problem[]): Verdict =>
+  problems.reduce<Verdict>(
+    (worst, { verdict }) => (VERDICTS.indexOf(verdict) > VERDICTS.indexOf(worst) ? verdict : worst),
+    'clean',
+  );
 
 const keyOf = ({ cause, piece, at }: Problem): string => `${cause} ${piece} ${at.facet}`;
 
@@ -173,7 +181,7 @@ function onChart({ charts }: Sheet, index: number, { x, y }: Hose): [number, num
 /** Faults this near to each other up the slope are at one height: then the one with more water counts more. */
 const ONE_HEIGHT = inches(6);
 
-/** What the water found: the worst first, of equals the highest, then that with the most water. */
+/** What the water found: the worst first, of equals the highest, then that with the most water; but a chain as it begins. */
 function tell(water: Water): Problem[] {
   const amount = amountsOf(water);
   const told = water.faults.flatMap((fault) =>
@@ -189,8 +197,28 @@ function tell(water: Water): Problem[] {
       a.problem.at.x - b.problem.at.x ||
       a.fault.layer - b.fault.layer,
   );
-  return told.map(({ fault, problem }, i) => (i < FOLLOWED && isTrapped(water, fault) ? trapped(problem) : problem));
+  return inChains(told).map(({ fault, problem }, i) => (i < FOLLOWED && isTrapped(water, fault) ? trapped(problem) : problem));
 }
+
+type Told = { readonly fault: Fault; readonly problem: Problem };
+
+/** What is wrong with one piece at one place is a chain: what is higher up comes before the worse that comes of it. */
+function inChains(told: readonly Told[]): Told[] {
+  const left = new Set(told);
+  return told.flatMap((worst) => {
+    if (!left.has(worst)) return [];
+    const chain = [...left].filter((one) => one === worst || isBeside(one, worst));
+    for (const one of chain) left.delete(one);
+    return chain.sort((a, b) => b.problem.at.up - a.problem.at.up);
+  });
+}
+
+const isBeside = (one: Told, other: Told): boolean =>
+  one.fault.layer > 0 &&
+  one.fault.layer === other.fault.layer &&
+  one.problem.at.facet === other.problem.at.facet &&
+  Math.abs(one.problem.at.x - other.problem.at.x) <= ONE_PLACE &&
+  Math.abs(one.problem.at.y - other.problem.at.y) <= ONE_PLACE;
 
 /** A nail meets the water of so wide a strip. */
 const NAIL_STRIP = inches(0.5);
@@ -248,7 +276,7 @@ const RAIN_ABOVE = inches(3);
 
 function pathTo(water: Water, last: number): Problem['path'] {
   const { sheet, parent, move } = water;
-  const path: Problem['path'][number][] = [];
+  const path: Waypoint[] = [];
   const cells: number[] = [];
   for (let node = last; node >= 0; node = parent[node]!) {
     const state = node >> 1;
@@ -257,6 +285,8 @@ function pathTo(water: Water, last: number): Problem['path'] {
     path.push({ ...at, piece: sheet.pieces[sheet.layerAt[state]!]!.mark, move: moved });
     cells.push(sheet.cellOf[state]!);
   }
+  // back from where it ends: what ran all over a cell is shown where it goes on from
+  for (let i = 1; i < path.length; i++) path[i] = straightOver(sheet, path[i]!, path[i - 1]!, cells[i]!);
   path.reverse();
   cells.reverse();
   for (let i = 1; i < path.length; i++) path[i] = straightDown(sheet, path[i - 1]!, path[i]!, cells[i]!);
@@ -274,14 +304,27 @@ function placeOn({ parent }: Water, path: Problem['path'], { origin, node }: Fau
   return undefined;
 }
 
+type Waypoint = Problem['path'][number];
+
 /** What falls is shown right under where it came from, as far as its cell goes that way. */
-function straightDown<P extends Place & { readonly move: Move }>(sheet: Sheet, from: Place, to: P, cell: number): P {
+const straightDown = (sheet: Sheet, from: Waypoint, to: Waypoint, cell: number): Waypoint =>
+  isFalling(to) && from.facet === to.facet ? levelWith(sheet, to, cell, from.x, from.y) : to;
+
+/** What falls, or falls as rain, is shown right over where it goes on by itself, as far as its cell goes that way. */
+const straightOver = (sheet: Sheet, from: Waypoint, to: Waypoint, cell: number): Waypoint =>
+  (isFalling(from) || from.move === 'rain') && (isFalling(to) || to.move === 'follows a fastener') && from.facet === to.facet
+    ? levelWith(sheet, from, cell, to.x, from.y)
+    : from;
+
+const isFalling = ({ move }: Waypoint): boolean => move === 'falls' || move === 'goes under';
+
+/** A place of a roof's cell moved along it. */
+function levelWith(sheet: Sheet, one: Waypoint, cell: number, wantedX: number, wantedY: number): Waypoint {
   const { raking, kind } = chartAt(sheet, cell);
-  if (from.facet !== to.facet || kind === 'wall' || raking !== undefined || (to.move !== 'falls' && to.move !== 'goes under'))
-    return to;
-  const x = Math.max(borderX(sheet, cell, -1), Math.min(borderX(sheet, cell, 1), from.x));
-  const y = Math.max(lowAt(sheet, cell, x), Math.min(highAt(sheet, cell, x), from.y));
-  return { ...to, ...placeAt(sheet, cell, x, y) };
+  if (kind === 'wall' || raking !== undefined) return one;
+  const x = Math.max(borderX(sheet, cell, -1), Math.min(borderX(sheet, cell, 1), wantedX));
+  const y = Math.max(lowAt(sheet, cell, x), Math.min(highAt(sheet, cell, x), wantedY));
+  return { ...one, ...placeAt(sheet, cell, x, y) };
 }
 
 /** Rain wets all of a cell: shown is where it goes on from; off a wall, right over where it lands. */
@@ -334,13 +377,14 @@ function sentenceOf(water: Water, fault: Fault, harm: Harm, named: string, onto:
       return [...what, ': a slow leak.'];
     case 'under':
       return [...what, `; ${onto} catches it.`];
-    case 'exit':
+    case 'eave':
+      return [...what, ', and leaves behind the eave.'];
+    case 'runs on':
       return [
-        ...what,
-        ROLES[sheet.pieces[fault.layer]!.role].surface === 'covering' && MOVES[water.move[fault.origin]!] === 'rain'
-          ? ', and leaves over a rake without metal: the deck’s edge gets wet.'
-          : ', and leaves behind the eave.',
+        `No kick-out turns it out: water leaves the eave at ${named === 'deck' ? 'the bare deck' : `${role}${named}`} and runs on down the wall.`,
       ];
+    case 'rake':
+      return [...what, ', and leaves over a rake without metal: the deck’s edge gets wet.'];
     case 'bare':
       return [...what, `; the ${end.onWall ? 'wall' : 'deck'} gets wet.`];
   }

@@ -1,4 +1,4 @@
-import { isSheddingMetal } from '../assembly/index.ts';
+import { ROLES, type Role, isSheddingMetal } from '../assembly/index.ts';
 import {
   type Corner,
   type Sheet,
@@ -72,7 +72,7 @@ function roundCorners(water: Water, state: number, side: 1 | -1, from: Stretch, 
     const { cell: next, side: own, otherSide, up } = corner;
     if (own !== side || isClosedRound(sheet, layerOf(water, state), corner)) continue;
     if (!creeps) {
-      touchingBeside(water, state, next, side, from);
+      touchingBeside(water, state, next, side, from, corner.inside);
       continue;
     }
     const low = Math.max(borderLow(sheet, cell, side), borderLow(sheet, next, otherSide) - up);
@@ -104,8 +104,8 @@ function creepInto(water: Water, state: number, next: number, side: 1 | -1, othe
   creepTo(water, target, by, 2 * state, inside >= 0 ? undefined : { cause: 'short sidelap', layer });
 }
 
-/** Two pieces that lie open side by side and only touch: water goes in between. */
-function touchingBeside(water: Water, state: number, next: number, side: 1 | -1, from: Stretch): void {
+/** Two pieces that lie open side by side and only touch: water goes in between, on to what lies under both; in an inside corner each wall has its own. */
+function touchingBeside(water: Water, state: number, next: number, side: 1 | -1, from: Stretch, inside = false): void {
   if (!isOpen(water, state) || !isWet(from)) return;
   const { sheet } = water;
   const cell = sheet.cellOf[state]!;
@@ -114,7 +114,7 @@ function touchingBeside(water: Water, state: number, next: number, side: 1 | -1,
   const other = sheet.layerAt[topOf(sheet, next)]!;
   if (other === 0 || goesOn(sheet, other, cell) || goesOn(sheet, layer, next)) return;
   const under = highestUpTo(sheet, cell, Math.min(layer, other) - 1);
-  if (findLayer(sheet, next, sheet.layerAt[under]!) < 0) return;
+  if (!inside && findLayer(sheet, next, sheet.layerAt[under]!) < 0) return;
   const rows =
     sheet.chartOf[cell] === sheet.chartOf[next]
       ? rowsBetween(sheet, cell, next, side)
@@ -124,20 +124,23 @@ function touchingBeside(water: Water, state: number, next: number, side: 1 | -1,
 }
 
 /**
- * Round a corner a frame is closed by its maker and a cladding is one; the upstands of metal are seamed by the metal's own rule (trade practice)
- * where one piece's roof leg laps the other's.
+ * Round a corner a frame is closed by its maker and a cladding is one. Where one piece's roof leg laps the other's, the upstands of metal are seamed by
+ * the metal's own rule (trade practice), but in an inside corner that takes a pan or a soldered piece (handbook 4); those of sheets are folded, the ear
+ * of each under the next (handbook 3).
  */
-function isClosedRound(sheet: Sheet, layer: number, { cell, foot }: Corner): boolean {
+function isClosedRound(sheet: Sheet, layer: number, { cell, inside, foot }: Corner): boolean {
   const other = sheet.layerAt[topOf(sheet, cell)]!;
-  const closed = (one: number): boolean => {
-    const { role } = sheet.pieces[one]!;
-    return one > 0 && (role === 'frame' || role === 'cladding');
-  };
-  if (closed(layer) || closed(other)) return true;
-  if (layer === 0 || !isSheddingMetal(sheet.pieces[layer]!.role)) return false;
+  const roleOf = (one: number): Role => sheet.pieces[one]!.role;
+  const isWhole = (one: number): boolean => one > 0 && (roleOf(one) === 'frame' || roleOf(one) === 'cladding');
+  if (isWhole(layer) || isWhole(other)) return true;
+  if (layer === 0) return false;
+  const joins = (one: number): boolean =>
+    ROLES[roleOf(layer)].surface === 'sheet'
+      ? ROLES[roleOf(one)].surface === 'sheet'
+      : !inside && isSheddingMetal(roleOf(layer)) && isSheddingMetal(roleOf(one));
   for (let state = sheet.stackStart[cell]! + 1; state <= topOf(sheet, cell); state++) {
     const there = sheet.layerAt[state]!;
-    if (there !== layer && isSheddingMetal(sheet.pieces[there]!.role))
+    if (there !== layer && joins(there))
       return foot.some((round) => findLayer(sheet, round, layer) >= 0 && findLayer(sheet, round, there) >= 0);
   }
   return false;

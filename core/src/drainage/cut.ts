@@ -370,7 +370,7 @@ function finish(
     corners: new Map(),
     pierced: new Map(),
     capped: new Set(),
-    atRake: new Set(),
+    atRake: new Map(),
     spreads: spreadsOf(assembly, cells),
     runsOn: runsOnOf(made, laid),
   };

@@ -343,8 +343,8 @@ function leave(water: Water, state: number, from: Stretch): void {
   const drained = layer > 0 && (surfaceAt(state) !== 'sheet' || overMetal());
   if (drained && isWet(from)) water.drained = true;
   const why: Why = { cause: 'gap', layer };
-  if (!drained && isWet(from)) harm(water, nodeOf(water, state), 'exit', why);
-  else if (!drained) wait(water, 'creep', leastOf(from), () => harm(water, nodeOf(water, state), 'exit', why));
+  if (!drained && isWet(from)) harm(water, nodeOf(water, state), 'eave', why);
+  else if (!drained) wait(water, 'creep', leastOf(from), () => harm(water, nodeOf(water, state), 'eave', why));
   if (!water.finished || !isWet(from)) return;
   for (const { chart, from: left, to: right } of sheet.runsOn) {
     if (chart !== sheet.chartOf[cell]) continue;
@@ -353,6 +353,6 @@ function leave(water: Water, state: number, from: Stretch): void {
     let kicked = false;
     for (let at = sheet.stackStart[cell]! + 1; at <= topOf(sheet, cell); at++)
       kicked ||= sheet.pieces[sheet.layerAt[at]!]!.role === 'kickOut';
-    if (!kicked) harm(water, 2 * state, 'exit', why);
+    if (!kicked) harm(water, 2 * state, 'runs on', why);
   }
 }

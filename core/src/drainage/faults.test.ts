@@ -217,12 +217,63 @@ describe('edges that only touch', () => {
     expect(findings(wide, 'north')).toEqual([]);
   });
 
+  it.each([0.5, 2])('ears cut %s in below the fold let water in at the corner, inside the corner piece’s roof leg', (lower) => {
+    const low = edited(chimney, (piece) =>
+      piece.mark === 'CH1F-A1'
+        ? {
+            ...piece,
+            covers: piece.covers.map((cover) => {
+              if (cover.facet !== 'north') return cover;
+              const [left, right] = [0, 1].map((i) => cover.outline[i]![0]);
+              const [foot, fold] = [cover.outline[0]![1], cover.outline[2]![1]];
+              const [wall, end, ear] = [inches(5), inches(2), fold - inches(lower)];
+              return {
+                ...cover,
+                holds: ['open' as const],
+                outline: [
+                  [left! - end, foot],
+                  [right! + end, foot],
+                  [right! + end, ear],
+                  [right! - wall, ear],
+                  [right! - wall, fold],
+                  [left! + wall, fold],
+                  [left! + wall, ear],
+                  [left! - end, ear],
+                ],
+              };
+            }),
+          }
+        : piece,
+    );
+    const [problem] = findings(low, 'north');
+    expect(problem).toMatchObject({ verdict: 'caught by the underlayer', cause: 'gap', piece: 'CH1F-A1' });
+    const corner = feature(slopeWith(['chimney']).features, 'chimney');
+    expect(problem!.at.facet).toMatch(/north/);
+    expect(Math.min(...[0, corner.width].map((x) => Math.abs(problem!.at.x - corner.across.distance - x)))).toBeLessThan(
+      inches(1),
+    );
+  });
+
+  it('an inside corner without its pan is a hole between step and apron', () => {
+    const [problem] = findings(tried(house, { kind: 'leave-out', piece: 'HW1-IR' }), 'porch');
+    expect(problem).toMatchObject({ verdict: 'caught by the underlayer', cause: 'gap', piece: 'HW1-A2', onto: 'HW1-M1' });
+    const pan = house.pieces.find(({ mark }) => mark === 'HW1-IR')!;
+    const side = pan.covers.find(({ facet }) => facet === 'porch/SW2')!.outline;
+    const [corner, wall] = [Math.max(...side.map(([x]) => x)), house.facets.find(({ id }) => id === 'porch/SW2')!];
+    expect(side.filter(([x]) => x === corner)).toHaveLength(2);
+    expect(corner).toBeCloseTo(Math.max(...wall.outline.map(([x]) => x)), 6);
+  });
+
   it.each(['S-RC', 'CW-RC'])('a ridge without its caps (%s) takes in rain where the slopes meet', (mark) => {
     const [problem] = findings(tried(house, { kind: 'leave-out', piece: mark }), 'south');
     expect(problem).toMatchObject({ cause: 'gap', piece: expect.stringMatching(/-C\d\d$/) as string });
     expect(printWords(problem!.sentence, 'imperial')).toMatch(/^Nothing laps it: water gets in at the edge of course/);
     const ridge = house.facets.find(({ id }) => id === problem!.at.facet)!.outline.reduce((top, [, y]) => Math.max(top, y), 0);
     expect(ridge - problem!.at.y).toBeLessThan(inches(3));
+    // rain wets the whole seam: the way is shown from right over the nail it goes on by
+    const [rain, under, ...rest] = problem!.path.map(({ x }) => x);
+    expect(Math.abs(rain! - under!)).toBeLessThan(1);
+    expect(Math.abs(under! - rest[0]!)).toBeLessThan(1);
   });
 
   it('a rake without its metal shows the deck’s edge', () => {
@@ -230,6 +281,18 @@ describe('edges that only touch', () => {
     const [problem] = findings(tried(house, { kind: 'leave-out', piece: metal.mark }), 'south');
     expect(problem).toMatchObject({ verdict: 'wet', cause: 'gap' });
     expect(printWords(problem!.sentence, 'imperial')).toContain('rake without metal');
+  });
+
+  it('without the starter at the rake water creeps in under the courses’ ends, to the courses’ own nails', () => {
+    const reserve = (made: Assembly) => measureReserve(made, { plane: 'north', stage: 'finished' }).creep!;
+    const metal = house.pieces.find(({ mark }) => mark === 'N-RMR-1')!;
+    const rake = Math.max(...metal.covers[0]!.outline.map(([x]) => x));
+    const nails = house.fasteners.filter(({ piece }) => /^N-C\d/.test(piece)).map(({ at: [x] }) => rake - x);
+    const without = reserve(tried(house, { kind: 'leave-out', piece: 'N-ST-R' }));
+    expect(without.distance).toBeCloseTo(Math.min(...nails), 0);
+    expect(rake - without.problem.at.x).toBeLessThan(inches(3));
+    expect(without.short).toBeDefined();
+    expect(reserve(house).short).toBeUndefined();
   });
 });
 
@@ -414,6 +477,27 @@ describe('what is told first', () => {
       return off > inches(12) ? [`${piece.mark}: told ${toInches(off).toFixed(0)} in away`] : [];
     });
     expect(far).toEqual([]);
+  });
+
+  it('is where the chain of one piece begins, though what comes of it is worse', () => {
+    const result = checkDrainage(tried(house, { kind: 'swap', piece: 'SW1-12', other: 'SW1-13' }), {
+      plane: 'north',
+      stage: 'finished',
+    });
+    expect(result.problems.map(({ piece, cause }) => [piece, cause])).toEqual([
+      ['SW1-12', 'reverse lap'],
+      ['SW1-12', 'fastener'],
+    ]);
+    expect(result.problems[0]!.at.up).toBeGreaterThan(result.problems[1]!.at.up);
+    expect(result.verdict).toBe('slow leak');
+  });
+
+  it('says what is missing at the eave of a wall that goes on', () => {
+    const [problem] = findings(tried(house, { kind: 'leave-out', piece: 'SW1-K' }), 'north');
+    expect(problem).toMatchObject({ verdict: 'wet', piece: 'N-C01' });
+    expect(printWords(problem!.sentence, 'imperial')).toBe(
+      'No kick-out turns it out: water leaves the eave at course N-C01 and runs on down the wall.',
+    );
   });
 
   it('with a way that never runs uphill: off a wall the rain starts right over where it lands', () => {

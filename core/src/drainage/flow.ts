@@ -6,9 +6,9 @@ import { fall } from './fall.ts';
 import { climbedFasteners, fasteners } from './fasteners.ts';
 import { film, gather } from './overrun.ts';
 import { pierce, pierceClimbed } from './pierce.ts';
-import { type Sheet, chartAt, highestOf, topOf } from './sheet.ts';
-import { type Stretch, place } from './stretch.ts';
-import { type FlowSettings, type Water, harm, isWet, nodeOf, rain, seep, startWater, wholeOf } from './water.ts';
+import { type Sheet, borderHigh, borderLow, borderX, chartAt, highestOf, topOf } from './sheet.ts';
+import { type Stretch, place, stretch } from './stretch.ts';
+import { type FlowSettings, type Water, creepTo, harm, isWet, nodeOf, rain, seep, startWater, wholeOf } from './water.ts';
 
 /**
  * Lets water run over a sheet: which states get wet, by what way, and every fault. A reachability question, not fluid dynamics: the moves are fall,
@@ -46,7 +46,10 @@ function isRainedOn(sheet: Sheet, cell: number): boolean {
   return !overhangs(sheet, cell) || (top > 0 && ROLES[sheet.pieces[top]!.role].surface !== 'sheet');
 }
 
-/** Rain on the joint of a ridge or hip without a cap, and on the deck's edge at a rake without metal. */
+/**
+ * Rain on the joint of a ridge or hip without a cap, and on the deck's edge at a rake without metal. Water hangs at the courses' cut ends along a rake
+ * and wets the metal there: it creeps in under them, unless a starter bonds them there (handbook 1, *Starter*).
+ */
 function atEdges(water: Water, cell: number): void {
   const { sheet } = water;
   const top = topOf(sheet, cell);
@@ -59,9 +62,15 @@ function atEdges(water: Water, cell: number): void {
     while (surfaceAt(under) !== undefined && surfaceAt(under) !== 'sheet') under--;
     seep(water, under, wholeOf(sheet, cell), 2 * top, 'goes under', why);
   }
-  if (!sheet.atRake.has(cell)) return;
-  for (let state = top; surfaceAt(state); state--) if (surfaceAt(state) === 'edge metal') return;
-  harm(water, 2 * top, 'exit', why);
+  const side = sheet.atRake.get(cell);
+  if (!side) return;
+  let metal = top;
+  while (surfaceAt(metal) && surfaceAt(metal) !== 'edge metal') metal--;
+  if (!surfaceAt(metal)) return harm(water, 2 * top, 'rake', why);
+  for (let state = top; state > metal; state--) if (sheet.pieces[sheet.layerAt[state]!]!.role === 'starter') return;
+  const x = borderX(sheet, cell, side);
+  const end = stretch(x, borderLow(sheet, cell, side), 0, x, borderHigh(sheet, cell, side), 0);
+  creepTo(water, metal, end, 2 * top, { cause: 'short sidelap', layer: sheet.layerAt[metal + 1]! });
 }
 
 /** All that follows from what is wet, without any distance more being granted. */

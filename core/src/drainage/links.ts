@@ -1,5 +1,5 @@
 import type { Assembly, Joint } from '../assembly/index.ts';
-import { bounds } from '../roof/index.ts';
+import { type Point, bounds } from '../roof/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 import type { Made } from './cut.ts';
 import {
@@ -94,24 +94,28 @@ export function linkCorners(sheet: Sheet, made: readonly Made[]): Map<number, Co
     if (!face || face.kind === 'side' || face.kind === 'cavity') continue;
     for (const { joint: wall, host: other, index: wallIndex } of walls) {
       if (wall?.kind !== 'side' || other !== host) continue;
-      const end = face.kind === 'front' ? wall.onA[0] : wall.onA[1];
-      if (!face.onA.some(([x, y]) => Math.abs(x - end[0]) < 1 && Math.abs(y - end[1]) < 1)) continue;
+      const meetsAt = ([ax, ay]: Point): boolean => face.onA.some(([x, y]) => Math.abs(x - ax) < 1 && Math.abs(y - ay) < 1);
+      const [foot, top] = wall.onA;
+      // a wall that runs up to a face across the slope meets it with its upper end
+      const inside = face.kind === 'front' && meetsAt(top);
+      const end = face.kind === 'back' || inside ? top : foot;
+      if (!meetsAt(end)) continue;
       const own = end[0] < (face.onA[0][0] + face.onA[1][0]) / 2 ? -1 : 1;
-      const theirs = face.kind === 'front' ? -1 : 1;
+      const theirs = end === top ? 1 : -1;
       const pitch = sheet.charts[wallIndex]!.raking!;
-      const foot = (pitch * end[1]) / Math.hypot(1, pitch);
+      const up = (pitch * end[1]) / Math.hypot(1, pitch);
       const round = cellsOf(sheet, host, (cell) => isIn(sheet, cell, end[0], end[1], 2 * LINE_TOLERANCE));
       for (const one of atEnd(index, own))
         for (const two of atEnd(wallIndex, theirs)) {
           const meets = overlap(
-            borderLow(sheet, one, own) + foot,
-            borderHigh(sheet, one, own) + foot,
+            borderLow(sheet, one, own) + up,
+            borderHigh(sheet, one, own) + up,
             borderLow(sheet, two, theirs),
             borderHigh(sheet, two, theirs),
           );
           if (meets <= LINE_TOLERANCE) continue;
-          link(corners, one, { cell: two, side: own, otherSide: theirs, up: foot, foot: round });
-          link(corners, two, { cell: one, side: theirs, otherSide: own, up: -foot, foot: round });
+          link(corners, one, { cell: two, side: own, otherSide: theirs, up, inside, foot: round });
+          link(corners, two, { cell: one, side: theirs, otherSide: own, up: -up, inside, foot: round });
         }
     }
   }
@@ -150,9 +154,10 @@ export function linkPierced(sheet: Sheet, made: readonly Made[]): Map<number, Pi
   return links;
 }
 
-/** Cells along ridges and hips, and along rakes. */
+/** Cells along ridges and hips, and along rakes with the side the rake is on. */
 export function linkEdges(sheet: Sheet, made: readonly Made[]): Pick<Sheet, 'capped' | 'atRake'> {
-  const [capped, atRake] = [new Set<number>(), new Set<number>()];
+  const capped = new Set<number>();
+  const atRake = new Map<number, 1 | -1>();
   made.forEach(({ facet, joint }, chart) => {
     if (joint) return;
     for (const [[ax, ay], [bx, by]] of facet.capped ?? []) {
@@ -180,7 +185,7 @@ export function linkEdges(sheet: Sheet, made: readonly Made[]): Pick<Sheet, 'cap
               Math.max(ay, by),
             ) > 1
           )
-            atRake.add(cell);
+            atRake.set(cell, side);
   });
   return { capped, atRake };
 }

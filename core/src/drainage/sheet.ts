@@ -73,6 +73,8 @@ export type Corner = {
   readonly side: 1 | -1;
   readonly otherSide: 1 | -1;
   readonly up: number;
+  /** The walls look at each other: metal can only be folded round it in a pan of its own. */
+  readonly inside: boolean;
   /** Cells of the slope round the foot of the corner. */
   readonly foot: readonly number[];
 };
@@ -137,9 +139,9 @@ export type Sheet = {
   readonly landing: ReadonlyMap<number, readonly Foot[]>;
   readonly rises: ReadonlyMap<number, readonly Foot[]>;
   readonly corners: ReadonlyMap<number, readonly Corner[]>;
-  /** Cells whose upper boundary is a joint that a cap goes over, and cells beside a rake. */
+  /** Cells whose upper boundary is a joint that a cap goes over, and cells beside a rake, with the side it is on. */
   readonly capped: ReadonlySet<number>;
-  readonly atRake: ReadonlySet<number>;
+  readonly atRake: ReadonlyMap<number, 1 | -1>;
   readonly pierced: ReadonlyMap<number, readonly Pierced[]>;
   readonly runsOn: readonly RunsOn[];
 };

@@ -46,8 +46,11 @@ export type FlowSettings = {
   readonly source?: { readonly state: number; readonly x: number; readonly y: number };
 };
 
-/** How bad it is: wetted surface below, gone behind an edge, through a fastener, or on an underlayer. Worst first. */
-export const HARMS = ['bare', 'exit', 'fastener', 'under'] as const;
+/**
+ * How bad it is: the deck or wall wetted; water that leaves behind the eave metal, down a wall that goes on past the eave, or over a rake's bare edge;
+ * through a fastener; or on an underlayer. Worst first.
+ */
+export const HARMS = ['bare', 'eave', 'runs on', 'rake', 'fastener', 'under'] as const;
 export type Harm = (typeof HARMS)[number];
 
 /** What first goes wrong on water's way, and the worst that comes of it. */
@@ -156,7 +159,7 @@ function arrive(water: Water, node: number, from: number, how: Move, at: Stretch
 }
 
 /** Faults of one piece and cause that lie within this of each other are one. */
-const ONE_PLACE = 12 * 25.4;
+export const ONE_PLACE = 12 * 25.4;
 
 /** The fault a node begins, or one that lies beside it. */
 function faultFor(water: Water, node: number, { cause, layer }: Why): number {

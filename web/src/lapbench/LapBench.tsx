@@ -3,19 +3,19 @@ import { IconDroplet, IconX } from '@tabler/icons-react';
 import {
   type CheckRequest,
   type Hose,
-  type Place,
   type Problem,
   type WhatIf,
   applyWhatIfs,
   byLay,
   dryInMarks,
   reserveWords,
+  slopeOf,
 } from '@ruvet/core';
 import { type PointerEvent, useMemo, useRef, useState } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { LaidPieces } from '../slope/LaidPieces.tsx';
 import { MarkerSlider } from '../slope/SlopeView.tsx';
-import { UNFOLDED, developCover, developPlane } from '../slope/develop.ts';
+import { type Sheet, UNFOLDED, developPlane, middleOnSheet, placeOnSheet } from '../slope/develop.ts';
 import { POLE, type Viewport, pan, useSize, zoomAt } from '../slope/viewport.ts';
 import { useWater } from '../water/useWater.ts';
 import { Section } from './Section.tsx';
@@ -28,7 +28,7 @@ const INCH = 25.4;
 /** Water let run over the plan and over what-ifs of it, drawn to scale, with the stack in section and a sentence that says what happens. */
 export function LapBench() {
   const bench = useWorkbench();
-  const { plan, plane, roof, units, marker, lineOf, chosen, choose, pieces } = bench;
+  const { plan, plane, roof, units, marker, lineOf, chosen, choose, pieces, setPlane } = bench;
   const [whatIfs, setWhatIfs] = useState<readonly WhatIf[]>([]);
   const [stage, setStage] = useState<Stage>('finished');
   const [tool, setTool] = useState<Tool>('choose');
@@ -79,7 +79,11 @@ export function LapBench() {
   const problem = result?.problems[Math.min(picked, result.problems.length - 1)];
   const shownPath = hose ? sprayed.answer?.result?.path : problem?.path;
   const wall = roof.walls.find(({ id }) => id === focus.detail);
-  const x = sectionX ?? (wall ? wall.x + (wall.stands === 'left' ? 1 : -1) * 2 * INCH : middleOf(focus)[0]);
+  const sheet = useMemo(() => developPlane(plan, roof), [plan, roof]);
+  const middle = middleOnSheet(sheet, plan, focus) ?? [roof.eaveLength / 2, 0];
+  const at = problem && placeOnSheet(sheet, plan, problem.at);
+  const x = sectionX ?? at?.[0] ?? (wall ? wall.x + (wall.stands === 'left' ? 1 : -1) * 2 * INCH : middle[0]);
+  const elsewhere = problem && !at && plan.planes.find(({ id }) => id === slopeOf(plan, problem.at.facet));
   const tryOut = (whatIf: WhatIf): void => {
     setWhatIfs([...whatIfs, whatIf]);
     setPicked(0);
@@ -272,6 +276,14 @@ export function LapBench() {
                   {units.words(problem.sentence)}
                   {gatheredWords(bench, problem)}
                   {amountWords(units, problem)}
+                  {elsewhere && (
+                    <>
+                      {' '}
+                      <button type="button" className="link" onClick={() => setPlane(elsewhere.id)}>
+                        Look at it on {elsewhere.name}
+                      </button>
+                    </>
+                  )}
                 </p>
               ) : (
                 <p>
@@ -281,16 +293,20 @@ export function LapBench() {
               {!hose && result.problems.length > 1 && (
                 <p className="problem-steps">
                   {result.problems.length} places:{' '}
-                  {result.problems.slice(0, 12).map((other, i) => (
-                    <button
-                      key={i}
-                      type="button"
-                      className={`mark ${other === problem ? 'on' : ''}`}
-                      onClick={() => setPicked(i)}
-                    >
-                      {other.piece || other.onto}
-                    </button>
-                  ))}
+                  {placesOf(result.problems)
+                    .slice(0, 12)
+                    .map(({ name, all }) => (
+                      <button
+                        key={all[0]}
+                        type="button"
+                        className={`mark ${all.includes(picked) ? 'on' : ''}`}
+                        onClick={() => setPicked(all[(all.indexOf(picked) + 1) % all.length]!)}
+                      >
+                        {name}
+                        {all.length > 1 &&
+                          (all.includes(picked) ? ` ${all.indexOf(picked) + 1} of ${all.length}` : ` × ${all.length}`)}
+                      </button>
+                    ))}
                 </p>
               )}
             </>
@@ -317,7 +333,8 @@ export function LapBench() {
           assembly={edited.assembly}
           laid={laid}
           focus={focus.mark}
-          look={problem?.at}
+          sheet={sheet}
+          centre={at ?? middle}
           path={shownPath}
           sectionX={x}
           onSection={setSectionX}
@@ -325,7 +342,7 @@ export function LapBench() {
           onChoose={choose}
           onPlace={(place, mark) => {
             if (tool === 'hose') setHose(place);
-            else if (mark) tryOut({ kind: 'nail', piece: mark, facet: plane.id, at: [place.x, place.y] });
+            else if (mark) tryOut({ kind: 'nail', piece: mark, facet: place.facet, at: onFacet(place, plane.id, roof.pitch) });
             setTool('choose');
           }}
         />
@@ -335,7 +352,7 @@ export function LapBench() {
           pieces={edited.assembly.pieces.filter(({ mark }) => !laid || laid.has(mark)).toSorted(byLay)}
           facet={plane.id}
           x={x}
-          centre={problem && !problem.at.onWall ? problem.at.y : middleOf(focus)[1]}
+          centre={(at ?? middle)[1]}
           span={26 * INCH}
           marked={problem?.piece ?? focus.mark}
           onChoose={choose}
@@ -345,10 +362,24 @@ export function LapBench() {
   );
 }
 
-const middleOf = ({ covers }: { covers: readonly { outline: readonly (readonly [number, number])[] }[] }): [number, number] => {
-  const { outline } = covers[0]!;
-  return [outline.reduce((sum, [x]) => sum + x, 0) / outline.length, outline.reduce((sum, [, y]) => sum + y, 0) / outline.length];
-};
+/** Problems of one piece and cause stand together: which is told first of them, and which they all are. */
+function placesOf(problems: readonly Problem[]): { name: string; all: number[] }[] {
+  const places = new Map<string, { name: string; all: number[] }>();
+  problems.forEach((problem, i) => {
+    const name = problem.piece || problem.onto;
+    const key = `${name} ${problem.cause}`;
+    const known = places.get(key);
+    if (known) known.all.push(i);
+    else places.set(key, { name, all: [i] });
+  });
+  return [...places.values()];
+}
+
+/** A tapped place on the chart of its facet: a wall's is level and plumb. */
+function onFacet({ facet, x, y }: Hose, slope: string, pitch: number): [number, number] {
+  const level = x / Math.hypot(1, pitch);
+  return facet === slope ? [x, y] : [level, y + pitch * level];
+}
 
 /** The next piece of the same kind at the same detail, else the one before. */
 function nextOf({ plan, pieces }: Workbench, mark: string): string {
@@ -362,7 +393,12 @@ function nextOf({ plan, pieces }: Workbench, mark: string): string {
 function lowNail({ pieces, plane }: Workbench, mark: string): WhatIf {
   const { outline } = pieces.get(mark)!.covers[0]!;
   const low = Math.min(...outline.map(([, y]) => y));
-  return { kind: 'nail', piece: mark, facet: plane.id, at: [middleOf(pieces.get(mark)!)[0], low + 1.5 * INCH] };
+  return {
+    kind: 'nail',
+    piece: mark,
+    facet: plane.id,
+    at: [outline.reduce((sum, [x]) => sum + x, 0) / outline.length, low + 1.5 * INCH],
+  };
 }
 
 function wordsOf(whatIf: WhatIf): string {
@@ -412,7 +448,8 @@ type SheetProps = {
   assembly: Parameters<typeof applyWhatIfs>[0];
   laid: ReadonlySet<string> | undefined;
   focus: string;
-  look: Place | undefined;
+  sheet: Sheet;
+  centre: readonly [number, number];
   path: Problem['path'] | undefined;
   sectionX: number;
   onSection: (x: number) => void;
@@ -422,19 +459,24 @@ type SheetProps = {
 };
 
 /** The developed sheet with the water's path on it, and the line of the section that can be dragged. */
-function WaterSheet({ bench, assembly, laid, focus, look, path, sectionX, onSection, tool, onChoose, onPlace }: SheetProps) {
+function WaterSheet({
+  bench,
+  assembly,
+  laid,
+  focus,
+  sheet,
+  centre,
+  path,
+  sectionX,
+  onSection,
+  tool,
+  onChoose,
+  onPlace,
+}: SheetProps) {
   const { plan, roof, plane } = bench;
   const [frame, size] = useSize();
   const [view, setView] = useState<Viewport>();
-  const sheet = useMemo(() => developPlane(plan, roof), [plan, roof]);
   const k = Math.hypot(1, roof.pitch);
-  /** What is on a face across the slope is shown at its foot. */
-  const onSheet = ({ facet, x, y, onWall, up }: Place): [number, number] => {
-    const wall = sheet.facetOf.get(facet);
-    return wall ? [wall.x - wall.side * Math.min(y / k, UNFOLDED), x] : [x, onWall ? up : y];
-  };
-  const piece = assembly.pieces.find(({ mark }) => mark === focus) ?? plan.pieces.find(({ mark }) => mark === focus)!;
-  const centre = look ? onSheet(look) : developCover(sheet, piece.covers[0]!)[0]!;
   const fitted = useRef('');
   const wanted = `${size?.width} ${size?.height} ${centre.map(Math.round).join(' ')}`;
   if (size && fitted.current !== wanted) {
@@ -475,7 +517,7 @@ function WaterSheet({ bench, assembly, laid, focus, look, path, sectionX, onSect
     );
     onPlace(wall ? { facet: `${plane.id}/${wall.id}`, x: place.y, y: Math.abs(place.x - wall.x) * k } : place, mark);
   };
-  const points = path?.map(onSheet) ?? [];
+  const points = (path ?? []).map((place) => placeOnSheet(sheet, plan, place)).filter((point) => point !== undefined);
   return (
     <div className="water-sheet" ref={frame}>
       {size && view && (

@@ -13,7 +13,7 @@ type Props = {
 
 const SIZE = { width: 330, height: 470 };
 const THICK = 17;
-const DECK = 60;
+const DECK = 68;
 const LINE = 13;
 
 /** The stack along a line up the slope, the roof standing upright: layers from the deck outwards, much thicker than they are. */
@@ -55,7 +55,8 @@ export function Section({ pieces, facet, x, centre, span, marked, onChoose }: Pr
     .map(({ piece, left, middle }) => {
       last = Math.max(last + LINE, Math.max(LINE, middle + 4));
       return { piece, left, at: { middle, label: last } };
-    });
+    })
+    .filter(({ at }) => at.label <= SIZE.height);
   return (
     <figure className="section">
       <svg

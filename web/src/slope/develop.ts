@@ -1,4 +1,4 @@
-import { type Cover, type Outline, type Piece, type Plan, type Plane, wallToSlope } from '@ruvet/core';
+import { type Cover, type Outline, type Piece, type Place, type Plan, type Plane, wallToSlope } from '@ruvet/core';
 
 /** How much of a wall is unfolded beside its slope: enough for every piece that goes up it. */
 export const UNFOLDED = 16 * 25.4;
@@ -24,6 +24,34 @@ export function toSheet(sheet: Sheet, facet: string, [x, y]: readonly [number, n
 
 export const developCover = (sheet: Sheet, cover: Cover): Outline =>
   cover.outline.map((point) => toSheet(sheet, cover.facet, point));
+
+/** Where a place shows on the sheet: what stands on the slope and is not turned down beside it shows at its foot. Undefined on another slope. */
+export function placeOnSheet(sheet: Sheet, plan: Plan, { facet, x, y, onWall, up }: Place): [number, number] | undefined {
+  if (facet === sheet.plane.id) return [x, onWall ? up : y];
+  const wall = sheet.facetOf.get(facet);
+  const k = Math.hypot(1, sheet.plane.pitch);
+  if (wall) return [wall.x - wall.side * Math.min(y / k, UNFOLDED), x];
+  const joint = plan.joints.find(({ a, b }) => a === sheet.plane.id && b === facet);
+  if (!joint || joint.kind === 'valley') return undefined;
+  return joint.kind === 'side' ? [joint.onA[0][0], x] : [x, up];
+}
+
+/** The middle of a piece on the sheet, or of the foot of what it goes up; undefined for a piece of another slope. */
+export function middleOnSheet(sheet: Sheet, plan: Plan, piece: Piece): [number, number] | undefined {
+  const cover = coversOn(sheet, piece)[0];
+  const stands = piece.covers.find(({ facet }) => plan.joints.some(({ a, b }) => a === sheet.plane.id && b === facet));
+  if (cover) return middleOf(developCover(sheet, cover));
+  if (!stands) return undefined;
+  const joint = plan.joints.find(({ a, b }) => a === sheet.plane.id && b === stands.facet)!;
+  const [x, y] = middleOf(stands.outline);
+  if (joint.kind === 'side') return [joint.onA[0][0], wallToSlope([x, y], sheet.plane.pitch).s];
+  return [x, joint.onA[0][1]];
+}
+
+const middleOf = (outline: Outline): [number, number] => [
+  outline.reduce((sum, [x]) => sum + x, 0) / outline.length,
+  outline.reduce((sum, [, y]) => sum + y, 0) / outline.length,
+];
 
 /** SVG path of outlines on the sheet, `y` up. */
 export const pathOf = (outlines: readonly Outline[]): string =>

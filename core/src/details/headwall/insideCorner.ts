@@ -1,10 +1,10 @@
 import { type Assembly, type FlatPattern, type Piece, STAGE, type Step, cut, emptyAssembly } from '../../assembly/index.ts';
 import { interfaceLines } from '../../covering/index.ts';
-import { rectangle } from '../../roof/index.ts';
+import { type Outline, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import type { Front, PlacedWall, PlaneContext } from '../context.ts';
 import { cutFromSheet } from '../sheetMetal.ts';
-import { stepMark, wallFacetId, wallOutline } from '../sidewall/index.ts';
+import { stepMark, wallFacetId } from '../sidewall/index.ts';
 
 const KEYS: RuleKey[] = ['apron.roofLeg', 'apron.wallLeg', 'apron.lap', 'flashing.thickness'];
 
@@ -38,7 +38,8 @@ function panAt(
   // wide enough for the apron to lap on to it, and for the step's leg below it
   const across = Math.max(context.stepLeg(wall), lap);
   const side = leastOf(rules, 'stepFlashing.wallLeg');
-  const flat = panFlat(across, leg, up, side);
+  const { pitch } = context.plane;
+  const flat = panFlat(across, leg, up, side, pitch);
   const mark = `${front.id}-I${wall.side === 1 ? 'L' : 'R'}`;
   const [x0, x1] = [Math.min(wall.x, wall.x + wall.side * across), Math.max(wall.x, wall.x + wall.side * across)];
   const y0 = front.y - leg;
@@ -54,7 +55,7 @@ function panAt(
       covers: [
         { facet: context.facet, outline: rectangle(x0, y0, x1, front.y), holds: ['open'] },
         { facet, outline: rectangle(x0, 0, x1, up), holds: ['open'] },
-        { facet: wallFacetId(context, wall), outline: wallOutline(context, y0, front.y, 0, side), holds: ['open'] },
+        { facet: wallFacetId(context, wall), outline: besideCorner(y0, front.y, side, pitch), holds: ['open'] },
       ],
       lay,
       // a step whose line is above the apron's lower edge comes after, over both
@@ -86,9 +87,15 @@ function panAt(
   };
 }
 
-/** The roof's part with a leg up each wall; the corner between the legs is left out and soldered. */
-const panFlat = (across: number, leg: number, up: number, side: number): FlatPattern => ({
-  outline: [[0, 0], [across + side, 0], [across + side, leg], [across, leg], [across, leg + up], [0, leg + up]], // prettier-ignore
+/** The part up the sidewall: from its lower end, square to the roof line, to the corner, which stands plumb. */
+function besideCorner(from: number, to: number, up: number, pitch: number): Outline {
+  const [x, y] = slopeToWall(to, 0, pitch);
+  return [slopeToWall(from, 0, pitch), [x, y], [x, y + up * Math.hypot(1, pitch)], slopeToWall(from, up, pitch)];
+}
+
+/** The roof's part with a leg up each wall; the corner between the legs is left out and soldered. The sidewall's leg ends plumb at the corner. */
+const panFlat = (across: number, leg: number, up: number, side: number, pitch: number): FlatPattern => ({
+  outline: [[0, 0], [across + side, 0], [across + side, leg + side * pitch], [across, leg], [across, leg + up], [0, leg + up]], // prettier-ignore
   bends: [
     { from: [0, leg], to: [across, leg], direction: 'up', degrees: 90 },
     { from: [across, 0], to: [across, leg], direction: 'up', degrees: 90 },
