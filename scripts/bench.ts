@@ -15,7 +15,6 @@ import {
   packSchema,
   newFeature,
   planJob,
-  upgradeJob,
 } from '@ruvet/core';
 import { manyOf } from '../core/fixtures/roofs.ts';
 
@@ -25,7 +24,7 @@ const library: Library = {
   packs: readdirSync(new URL('packs/', demo)).map((file) => packSchema.parse(json(`packs/${file}`))),
   catalog: catalogSchema.parse(json('catalog.json')),
 };
-const ringingHouse = jobSchema.parse(upgradeJob(json('jobs/ringing-house-north.ruvet.json')));
+const ringingHouse = jobSchema.parse(json('jobs/ringing-house-north.ruvet.json'));
 const wholeHouse = jobSchema.parse(json('jobs/ringing-house.ruvet.json'));
 const slopePart = (job: Job): PartOf<'slope'> => job.parts[0] as PartOf<'slope'>;
 

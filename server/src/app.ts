@@ -1,8 +1,11 @@
 import { fileURLToPath } from 'node:url';
 import { type Issue, MAX_JOB_BYTES, type ReadJob, readJob } from '@ruvet/core';
+import compression from 'compression';
 import express, { type ErrorRequestHandler, type Express, type Response } from 'express';
 import helmet from 'helmet';
 import { z } from 'zod';
+import { isAway } from './database.ts';
+import { onlyOwnPages } from './origin.ts';
 import type { Store } from './store.ts';
 
 const WEB = fileURLToPath(new URL('../../web/dist/', import.meta.url));
@@ -22,12 +25,48 @@ const invalid = (issues: readonly Issue[]): Problem => ({
   errors: issues,
 });
 
+/** The largest whole number the database keeps. */
+const MOST = 2 ** 31 - 1;
+
+const VERSION = { error: 'must be the version the change was made to' };
 const saveSchema = z.strictObject({
-  version: z.int({ error: 'must be the version the change was made to' }).positive(),
+  version: z.int(VERSION).min(1, VERSION).max(MOST, VERSION),
+  saveId: z.uuid({ error: 'must be a UUID' }).optional(),
   job: z.unknown(),
 });
 
 const isId = (id: string): boolean => z.uuid().safeParse(id).success;
+
+const listSchema = z.object({
+  search: z
+    .string({ error: 'must be given once' })
+    .max(120, { error: 'must be at most 120 characters' })
+    .regex(/^[^\0]*$/, { error: 'has a character in it that cannot be searched for' })
+    .default(''),
+  /** The end of the page before: the moment of its last job, and its id. */
+  after: z
+    .string({ error: 'must be given once' })
+    .regex(/^\d{4}-\d\d-\d\d \d\d:\d\d:\d\d(\.\d{1,6})?[+-]\d\d(:\d\d)? [0-9a-f-]{36}$/, {
+      error: 'must be what the page before answered as `next`',
+    })
+    .transform((text) => text.split(/ (?=[0-9a-f-]{36}$)/) as [string, string])
+    .refine(([moment, id]) => !Number.isNaN(Date.parse(moment.replace(' ', 'T'))) && isId(id), {
+      error: 'must be what the page before answered as `next`',
+    })
+    .optional(),
+});
+
+/** What is wrong with the parts of a request, each by its name. */
+const wrongParts = (error: z.ZodError): Problem => ({
+  ...invalid(
+    error.issues.slice(0, 20).map((issue) => {
+      const path = issue.path.join('.');
+      const what = issue.code === 'unrecognized_keys' ? 'has an entry that is not known' : issue.message;
+      return { path, message: `${path || 'Request'} ${what}.` };
+    }),
+  ),
+  title: 'The request is not right',
+});
 
 /** The HTTP application: jobs and library as JSON, everything else is the web build. */
 export function createApp(store: Store): Express {
@@ -38,12 +77,16 @@ export function createApp(store: Store): Express {
       contentSecurityPolicy: { directives: { 'upgrade-insecure-requests': null, 'style-src': ["'self'", "'unsafe-inline'"] } },
     }),
   );
+  app.use(onlyOwnPages((response, detail) => problem(response, { status: 403, title: 'Not from here', detail })));
+  app.use(compression());
   app.use('/api', jobRoutes(store));
   app.use('/api', (_, response) =>
     problem(response, { status: 404, title: 'No such address', detail: 'The API has no such address.' }),
   );
+  // their names hold their hash: another version has another name
+  app.use('/assets', express.static(`${WEB}assets`, { index: false, immutable: true, maxAge: '1y', fallthrough: false }));
   app.use(express.static(WEB, { index: false, maxAge: '1h' }));
-  app.get('/{*page}', (_, response) => response.sendFile('index.html', { root: WEB }));
+  app.get('/{*page}', (_, response) => response.sendFile('index.html', { root: WEB, headers: { 'cache-control': 'no-cache' } }));
   app.use(reportError);
   return app;
 }
@@ -52,11 +95,34 @@ function jobRoutes(store: Store): express.Router {
   const routes = express.Router();
   // a little over the job limit, so that a job's own message comes first
   routes.use(express.json({ limit: MAX_JOB_BYTES + 64 * 1024, strict: false }));
-  const read = async (data: unknown): Promise<ReadJob> => readJob(data, await store.library());
+  const read = async (data: unknown): Promise<ReadJob> => {
+    const shelf = await store.shelf();
+    const job = readJob(data, shelf);
+    if (job.ok) return job;
+    // it may name what another instance has brought since
+    const anew = await store.shelfAnew();
+    return anew === shelf ? job : readJob(data, anew);
+  };
 
-  routes.get('/health', (_, response) => void response.json({ ok: true }));
-  routes.get('/library', async (_, response) => void response.json(await store.libraryDocuments()));
-  routes.get('/jobs', async (_, response) => void response.json(await store.listJobs()));
+  routes.get('/health', async (_, response) => {
+    let late: NodeJS.Timeout | undefined;
+    const tooLate = new Promise<boolean>((resolve) => (late = setTimeout(() => resolve(false), HEALTH_WAIT_MS)));
+    const there = store.ask().then(
+      () => true,
+      () => false,
+    );
+    const ok = await Promise.race([there, tooLate]);
+    clearTimeout(late);
+    if (!ok) return problem(response, DATABASE_AWAY);
+    response.json({ ok: true, database: 'there' });
+  });
+  routes.get('/library', async (_, response) => void response.json(await store.shelfDocuments()));
+  routes.get('/jobs', async (request, response) => {
+    const query = listSchema.safeParse(request.query);
+    if (!query.success) return problem(response, wrongParts(query.error));
+    const { search, after } = query.data;
+    response.json(await store.listJobs({ search, ...(after ? { after } : {}) }));
+  });
 
   routes.post('/jobs', async (request, response) => {
     const job = await read(request.body);
@@ -74,19 +140,10 @@ function jobRoutes(store: Store): express.Router {
 
   routes.put('/jobs/:id', async (request, response) => {
     const body = saveSchema.safeParse(request.body);
-    if (!body.success)
-      return problem(
-        response,
-        invalid(
-          body.error.issues.map(({ path, message }) => ({
-            path: path.join('.'),
-            message: `${path.join('.') || 'Request'} ${message}.`,
-          })),
-        ),
-      );
+    if (!body.success) return problem(response, wrongParts(body.error));
     const job = await read(body.data.job);
     if (!job.ok) return problem(response, invalid(job.issues));
-    const outcome = await store.saveJob(request.params.id, body.data.version, job.job);
+    const outcome = await store.saveJob(request.params.id, body.data.version, job.job, body.data.saveId);
     if (outcome.kind === 'missing') return problem(response, MISSING);
     if (outcome.kind === 'stale') {
       return problem(response, {
@@ -111,8 +168,21 @@ function jobRoutes(store: Store): express.Router {
   return routes;
 }
 
+/** How long the database may take to say that it is there, milliseconds. */
+const HEALTH_WAIT_MS = 2_000;
+
+const DATABASE_AWAY: Problem = {
+  status: 503,
+  title: 'The database is away',
+  detail: 'The database does not answer just now. Nothing that was saved is lost; try again in a moment.',
+};
+
 const reportError: ErrorRequestHandler = (error: { status?: number; type?: string }, request, response, next) => {
   if (response.headersSent) return next(error);
+  if (isAway(error)) {
+    response.setHeader('retry-after', '2');
+    return problem(response, DATABASE_AWAY);
+  }
   if (error.type === 'entity.too.large') {
     return problem(response, {
       status: 413,
@@ -122,6 +192,8 @@ const reportError: ErrorRequestHandler = (error: { status?: number; type?: strin
   }
   if (error.type === 'entity.parse.failed')
     return problem(response, { status: 400, title: 'Not JSON', detail: 'Job file: its text is cut off or is not JSON.' });
+  if (error.status === 404)
+    return problem(response, { status: 404, title: 'No such address', detail: 'There is nothing at this address.' });
   if (error.status !== undefined && error.status < 500)
     return problem(response, { status: error.status, title: 'Bad request', detail: 'The request cannot be read.' });
   request.log?.error(error);

@@ -1,6 +1,8 @@
 import { readFile, readdir } from 'node:fs/promises';
-import { type Library, catalogSchema, packSchema } from '@ruvet/core';
+import { type Shelf, catalogSchema, jobSchema, packSchema } from '@ruvet/core';
+import type pg from 'pg';
 import { type Database, inTransaction } from './database.ts';
+import { insertJob, writeRevision } from './revisions.ts';
 
 const DEMO = new URL('../../demo/', import.meta.url);
 
@@ -8,27 +10,30 @@ const DEMO = new URL('../../demo/', import.meta.url);
 export const DEMO_ORGANISATION = 'larkmoor';
 
 const readText = (path: string): Promise<string> => readFile(new URL(path, DEMO), 'utf8');
-const filesIn = async (folder: string): Promise<string[]> =>
-  (await readdir(new URL(folder, DEMO))).sort().map((file) => folder + file);
+const filesIn = async (folder: string): Promise<string[]> => (await readdir(new URL(folder, DEMO))).sort();
 
 /** The shipped packs and catalog, straight from their files. */
-export async function readShippedLibrary(): Promise<Library> {
+export async function readShippedShelf(): Promise<Shelf> {
   const packs = await Promise.all(
-    (await filesIn('packs/')).map(async (path) => packSchema.parse(JSON.parse(await readText(path)))),
+    (await filesIn('packs/')).map(async (file) => packSchema.parse(JSON.parse(await readText(`packs/${file}`)))),
   );
-  return { packs, catalog: catalogSchema.parse(JSON.parse(await readText('catalog.json'))) };
+  return { packs, catalogs: [catalogSchema.parse(JSON.parse(await readText('catalog.json')))] };
 }
 
-/** Loads the demo organisation, its packs, catalog and jobs; once. Pack versions shipped later are added at the next start. */
+/**
+ * Gives the demo organisation what is shipped: versions of packs and of the catalog it does not have yet, jobs it never had, and for a shipped job that
+ * nobody touched its newest document. What is there is never changed. Every start does it; instances that start together wait for each other.
+ */
 export async function loadDemo(database: Database): Promise<void> {
-  const packs = await Promise.all((await filesIn('packs/')).map(readText));
-  const jobs = await Promise.all((await filesIn('jobs/')).map(readText));
+  const packs = await Promise.all((await filesIn('packs/')).map((file) => readText(`packs/${file}`)));
+  const jobs = await Promise.all((await filesIn('jobs/')).map(async (file) => ({ file, text: await readText(`jobs/${file}`) })));
   const catalog = await readText('catalog.json');
   await inTransaction(database, async (client) => {
-    const added = await client.query('INSERT INTO organisations (id, name) VALUES ($1, $2) ON CONFLICT DO NOTHING', [
+    await client.query('INSERT INTO organisations (id, name) VALUES ($1, $2) ON CONFLICT DO NOTHING', [
       DEMO_ORGANISATION,
       'Larkmoor Field Station',
     ]);
+    await client.query('SELECT 1 FROM organisations WHERE id = $1 FOR UPDATE', [DEMO_ORGANISATION]);
     for (const text of packs) {
       const { id, version } = packSchema.parse(JSON.parse(text));
       await client.query(
@@ -36,17 +41,28 @@ export async function loadDemo(database: Database): Promise<void> {
         [DEMO_ORGANISATION, id, version, text],
       );
     }
-    if (added.rowCount === 0) return;
-    await client.query('INSERT INTO catalogs (organisation_id, body) VALUES ($1, $2)', [DEMO_ORGANISATION, catalog]);
-    for (const text of jobs) {
-      const job = await client.query<{ id: string }>('INSERT INTO jobs (organisation_id, version) VALUES ($1, 1) RETURNING id', [
-        DEMO_ORGANISATION,
-      ]);
-      await client.query('INSERT INTO job_revisions (organisation_id, job_id, version, body) VALUES ($1, $2, 1, $3)', [
-        DEMO_ORGANISATION,
-        job.rows[0]!.id,
-        text,
-      ]);
-    }
+    await client.query('INSERT INTO catalogs (organisation_id, version, body) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [
+      DEMO_ORGANISATION,
+      catalogSchema.parse(JSON.parse(catalog)).version,
+      catalog,
+    ]);
+    for (const { file, text } of jobs) await giveJob(client, file, text);
   });
+}
+
+async function giveJob(client: pg.PoolClient, file: string, text: string): Promise<void> {
+  const job = jobSchema.parse(JSON.parse(text));
+  const first = await client.query('INSERT INTO shipped_jobs (organisation_id, file) VALUES ($1, $2) ON CONFLICT DO NOTHING', [
+    DEMO_ORGANISATION,
+    file,
+  ]);
+  if (first.rowCount === 1) return void (await insertJob(client, DEMO_ORGANISATION, job, file));
+  const untouched = await client.query<{ id: string; version: number; body: unknown }>(
+    `SELECT j.id, j.version, r.body FROM jobs j JOIN job_revisions r ON r.job_id = j.id AND r.version = j.version
+     WHERE j.organisation_id = $1 AND j.shipped = $2 FOR UPDATE OF j`,
+    [DEMO_ORGANISATION, file],
+  );
+  for (const { id, version, body } of untouched.rows)
+    if (JSON.stringify(body) !== JSON.stringify(job))
+      await writeRevision(client, { organisation: DEMO_ORGANISATION, id, on: version, job, shipped: file });
 }

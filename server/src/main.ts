@@ -5,56 +5,70 @@ import express from 'express';
 import { createApp } from './app.ts';
 import { migrate, openDatabase } from './database.ts';
 import { DEMO_ORGANISATION, loadDemo } from './demo.ts';
+import { fillSummaries } from './repair.ts';
 import { Store } from './store.ts';
 
 const DEFAULT_PORT = 4170;
 const PORTS_TO_TRY = 20;
+/** Saves under way when the server is told to end may take so long. */
+const LAST_SAVES_MS = 10_000;
 
-const url = process.env['DATABASE_URL'];
-if (!url) {
-  console.error('DATABASE_URL is not set: start with ./ruvet start, or name a PostgreSQL database.');
+function fail(sentence: string): never {
+  console.error(sentence);
   process.exit(1);
 }
 
+const url = process.env['DATABASE_URL'];
+if (!url) fail('DATABASE_URL is not set: start with ./ruvet start, or name a PostgreSQL database.');
+
+const wanted = process.env['PORT'] ?? '';
+const port = wanted === '' ? DEFAULT_PORT : Number(wanted);
+if (!/^\d*$/.test(wanted) || port < 1 || port > 65_535)
+  fail(`PORT must be a whole number from 1 to 65535; it is "${wanted.slice(0, 40)}".`);
+
 const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' });
 const database = openDatabase(url);
-database.on('error', (error) => log.error(error, 'database connection lost'));
 try {
   await migrate(database);
   await loadDemo(database);
+  await fillSummaries(database);
 } catch (error) {
-  console.error(`The database cannot be used: ${error instanceof Error ? error.message : String(error)}`);
-  process.exit(1);
+  fail(`The database cannot be used: ${error instanceof Error ? error.message || String(error) : String(error)}`);
 }
 
 const app = express();
 app.use(pinoHttp({ logger: log }));
 app.use(createApp(new Store(database, DEMO_ORGANISATION)));
 const server = createServer(app);
+const host = process.env['HOST'] ?? '127.0.0.1';
 
-/** Listens on the wanted port or the next free one, saying so. */
-function listen(port: number, left: number): void {
-  const taken = (error: NodeJS.ErrnoException): void => {
-    if (error.code !== 'EADDRINUSE' || left === 0) {
-      console.error(`Cannot listen on port ${port}: ${error.message}`);
-      process.exit(1);
-    }
-    console.log(`Port ${port} is taken, trying ${port + 1}.`);
-    listen(port + 1, left - 1);
-  };
-  server.once('error', taken);
-  server.listen(port, process.env['HOST'] ?? '127.0.0.1', () => {
-    server.off('error', taken);
-    console.log(`Ruvet is at http://localhost:${port}/`);
+/** Listens on the wanted port or, when it is taken, on the next free one; answers which it is. */
+function listen(on: number, left: number): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const taken = (error: NodeJS.ErrnoException): void => {
+      if (error.code !== 'EADDRINUSE' || left === 0 || on === 65_535) reject(error);
+      else resolve(listen(on + 1, left - 1));
+    };
+    server.once('error', taken);
+    server.listen(on, host, () => {
+      server.off('error', taken);
+      resolve(on);
+    });
   });
 }
 
-listen(Number(process.env['PORT'] ?? DEFAULT_PORT), PORTS_TO_TRY);
+const address = await listen(port, PORTS_TO_TRY).catch((error: Error) => fail(`Cannot listen on port ${port}: ${error.message}`));
+if (address !== port) console.log(`Port ${port} is taken.`);
+console.log(`Ruvet is at http://${['127.0.0.1', '0.0.0.0', '::', '::1'].includes(host) ? 'localhost' : host}:${address}/`);
 
-for (const signal of ['SIGINT', 'SIGTERM'] as const) {
-  process.once(signal, () => {
-    server.close();
-    server.closeAllConnections();
-    void database.end().then(() => process.exit(0));
+/** Takes nothing new, lets what is under way come to its end, and ends. */
+function end(): void {
+  const late = setTimeout(() => server.closeAllConnections(), LAST_SAVES_MS);
+  server.close(() => {
+    clearTimeout(late);
+    void database.end().finally(() => process.exit(0));
   });
+  server.closeIdleConnections();
 }
+
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(signal, end);

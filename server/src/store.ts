@@ -1,7 +1,15 @@
-import { type Job, type Library, catalogSchema, packSchema } from '@ruvet/core';
-import { type Database, inTransaction } from './database.ts';
+import { type Job, type Shelf, catalogSchema, packSchema } from '@ruvet/core';
+import type { Database } from './database.ts';
+import { insertJob, writeRevision } from './revisions.ts';
 
-export type StoredJob = { readonly id: string; readonly version: number; readonly savedAt: string; readonly job: unknown };
+export type StoredJob = {
+  readonly id: string;
+  readonly version: number;
+  readonly savedAt: string;
+  /** The id its save was sent with, where it had one. */
+  readonly saveId: string | null;
+  readonly job: unknown;
+};
 export type JobSummary = {
   readonly id: string;
   readonly name: string;
@@ -14,81 +22,118 @@ export type JobSummary = {
   /** Chimneys, skylights, pipes and the like. */
   readonly features: number;
 };
+export type JobsPage = {
+  readonly jobs: readonly JobSummary[];
+  /** Where the next page goes on from; null on the last. */
+  readonly next: string | null;
+};
 export type SaveOutcome =
   | { readonly kind: 'saved'; readonly version: number }
   | { readonly kind: 'stale'; readonly current: StoredJob }
   | { readonly kind: 'missing' };
 
-type JobRow = { id: string; version: number; saved_at: Date; body: unknown };
+type JobRow = { id: string; version: number; saved_at: Date; save_id: string | null; body: unknown };
 const toStored = (row: JobRow): StoredJob => ({
   id: row.id,
   version: row.version,
   savedAt: row.saved_at.toISOString(),
+  saveId: row.save_id,
   job: row.body,
 });
 
 const CURRENT = `
-  SELECT j.id, r.version, r.saved_at, r.body
+  SELECT j.id, r.version, r.saved_at, r.save_id, r.body
   FROM jobs j JOIN job_revisions r ON r.job_id = j.id AND r.organisation_id = j.organisation_id AND r.version = j.version
   WHERE j.organisation_id = $1 AND j.id = $2 AND j.deleted_at IS NULL`;
 
-/** Jobs, packs and catalog of one organisation. Every statement names the organisation. */
+/** Jobs on one page of the list. */
+export const PAGE = 20;
+
+/** Jobs, packs and catalogs of one organisation. Every statement names the organisation. */
 export class Store {
   readonly #database: Database;
   readonly #organisation: string;
+  #shelf: { readonly versions: string; readonly shelf: Shelf } | undefined;
 
   constructor(database: Database, organisation: string) {
     this.#database = database;
     this.#organisation = organisation;
   }
 
-  /** Packs and catalog as they were written, for the browser to read with the same schemas. */
-  async libraryDocuments(): Promise<{ packs: unknown[]; catalog: unknown }> {
+  /** Is the database there? @throws what the driver says when it is not. */
+  async ask(): Promise<void> {
+    await this.#database.query('SELECT 1');
+  }
+
+  /** Packs and catalogs as they were written, for the browser to read with the same schemas. */
+  async shelfDocuments(): Promise<{ packs: unknown[]; catalogs: unknown[] }> {
     const packs = await this.#database.query<{ body: unknown }>(
       'SELECT body FROM packs WHERE organisation_id = $1 ORDER BY id, version',
       [this.#organisation],
     );
-    const catalog = await this.#database.query<{ body: unknown }>('SELECT body FROM catalogs WHERE organisation_id = $1', [
-      this.#organisation,
-    ]);
+    const catalogs = await this.#database.query<{ version: number; body: object }>(
+      'SELECT version, body FROM catalogs WHERE organisation_id = $1 ORDER BY version',
+      [this.#organisation],
+    );
     return {
       packs: packs.rows.map(({ body }) => body),
-      catalog: catalog.rows[0]?.body ?? { format: 'ruvet-catalog', formatVersion: 1, items: [] },
+      // the first ones were written before they had versions
+      catalogs: catalogs.rows.map(({ version, body }) => ({ ...body, version })),
     };
   }
 
-  async library(): Promise<Library> {
-    const { packs, catalog } = await this.libraryDocuments();
-    return { packs: packs.map((pack) => packSchema.parse(pack)), catalog: catalogSchema.parse(catalog) };
+  /** The same, read, as it was when it was last looked for: no version ever changes, but there may be another since. */
+  async shelf(): Promise<Shelf> {
+    return this.#shelf?.shelf ?? (await this.shelfAnew());
   }
 
-  async listJobs(): Promise<JobSummary[]> {
+  /** The same with what has come since. */
+  async shelfAnew(): Promise<Shelf> {
+    const { rows } = await this.#database.query<{ versions: string }>(
+      `SELECT (SELECT count(*) FROM packs WHERE organisation_id = $1) || ' ' || (SELECT count(*) FROM catalogs WHERE organisation_id = $1) AS versions`,
+      [this.#organisation],
+    );
+    const { versions } = rows[0]!;
+    if (this.#shelf?.versions !== versions) {
+      const { packs, catalogs } = await this.shelfDocuments();
+      this.#shelf = {
+        versions,
+        shelf: { packs: packs.map((pack) => packSchema.parse(pack)), catalogs: catalogs.map((one) => catalogSchema.parse(one)) },
+      };
+    }
+    return this.#shelf.shelf;
+  }
+
+  /** A page of the jobs, the last saved first: those whose name has `search` in it, after the place `after` of an earlier page. */
+  async listJobs({ search = '', after }: { search?: string; after?: readonly [string, string] } = {}): Promise<JobsPage> {
+    const [moment, id] = after ?? [null, null];
     const { rows } = await this.#database.query<{
       id: string;
       name: string;
       version: number;
       updated_at: Date;
+      exact: string;
       slope: string;
       slopes: number;
       walls: number;
       features: number;
     }>(
-      `SELECT j.id, j.version, j.updated_at, r.body ->> 'name' AS name,
-              slope.first AS slope, slope.count AS slopes, slope.walls,
-              json_array_length(COALESCE(r.body -> 'features', '[]')) AS features
-       FROM jobs j JOIN job_revisions r ON r.job_id = j.id AND r.organisation_id = j.organisation_id AND r.version = j.version
-       CROSS JOIN LATERAL (
-         -- version 1 documents hold their slopes themselves, later ones by the part of the roof
-         SELECT (array_agg(plane ->> 'name'))[1] AS first, count(*)::int AS count,
-                COALESCE(sum(json_array_length(plane -> 'walls')), 0)::int AS walls
-         FROM json_array_elements(COALESCE(r.body -> 'parts', json_build_array(r.body))) part,
-              json_array_elements(part -> 'planes') plane
-       ) slope
-       WHERE j.organisation_id = $1 AND j.deleted_at IS NULL
-       ORDER BY j.updated_at DESC, j.id`,
-      [this.#organisation],
+      `SELECT id, version, updated_at, updated_at::text AS exact, COALESCE(name, '') AS name, COALESCE(slope, '') AS slope,
+              COALESCE(slopes, 0) AS slopes, COALESCE(walls, 0) AS walls, COALESCE(features, 0) AS features
+       FROM jobs
+       WHERE organisation_id = $1 AND deleted_at IS NULL
+         AND ($2 = '' OR strpos(lower(name), lower($2)) > 0)
+         AND ($3::timestamptz IS NULL OR (updated_at, id) < ($3::timestamptz, $4::uuid))
+       ORDER BY updated_at DESC, id DESC
+       LIMIT $5`,
+      [this.#organisation, search, moment, id, PAGE + 1],
     );
-    return rows.map(({ updated_at, ...row }) => ({ ...row, updatedAt: updated_at.toISOString() }));
+    const page = rows.slice(0, PAGE);
+    const last = page.at(-1);
+    return {
+      jobs: page.map(({ updated_at, exact: _, ...row }) => ({ ...row, updatedAt: updated_at.toISOString() })),
+      next: last && rows.length > PAGE ? `${last.exact} ${last.id}` : null,
+    };
   }
 
   async getJob(id: string): Promise<StoredJob | undefined> {
@@ -97,39 +142,33 @@ export class Store {
   }
 
   async addJob(job: Job): Promise<StoredJob> {
-    return inTransaction(this.#database, async (client) => {
-      const added = await client.query<{ id: string }>(
-        'INSERT INTO jobs (organisation_id, version) VALUES ($1, 1) RETURNING id',
-        [this.#organisation],
-      );
-      const revision = await client.query<{ saved_at: Date }>(
-        'INSERT INTO job_revisions (organisation_id, job_id, version, body) VALUES ($1, $2, 1, $3) RETURNING saved_at',
-        [this.#organisation, added.rows[0]!.id, JSON.stringify(job)],
-      );
-      return { id: added.rows[0]!.id, version: 1, savedAt: revision.rows[0]!.saved_at.toISOString(), job };
-    });
+    const { id, savedAt } = await insertJob(this.#database, this.#organisation, job);
+    return { id, version: 1, savedAt: savedAt.toISOString(), saveId: null, job };
   }
 
-  /** Appends a revision on top of `version`; when someone saved first, nothing is written and theirs comes back. */
-  async saveJob(id: string, version: number, job: Job): Promise<SaveOutcome> {
-    return inTransaction(this.#database, async (client) => {
-      const moved = await client.query<{ version: number }>(
-        'UPDATE jobs SET version = version + 1, updated_at = now() WHERE organisation_id = $1 AND id = $2 AND version = $3 AND deleted_at IS NULL RETURNING version',
-        [this.#organisation, id, version],
+  /**
+   * Appends a revision on top of `version`; when someone saved first, nothing is written and theirs comes back. A save sent again, because its answer
+   * was lost, is known by its id and answered as it was.
+   */
+  async saveJob(id: string, version: number, job: Job, save?: string): Promise<SaveOutcome> {
+    const next = await writeRevision(this.#database, { organisation: this.#organisation, id, on: version, job, save }).catch(
+      // the very same save, sent twice at once: the other one made it
+      (error: { code?: string; constraint?: string }) => {
+        if (error.code === '23505' && error.constraint === 'job_saves') return undefined;
+        throw error;
+      },
+    );
+    if (next !== undefined) return { kind: 'saved', version: next };
+    if (save !== undefined) {
+      const made = await this.#database.query<{ version: number }>(
+        `SELECT r.version FROM job_revisions r JOIN jobs j ON j.id = r.job_id
+         WHERE r.organisation_id = $1 AND r.job_id = $2 AND r.save_id = $3 AND j.deleted_at IS NULL`,
+        [this.#organisation, id, save],
       );
-      const next = moved.rows[0]?.version;
-      if (next === undefined) {
-        const current = await client.query<JobRow>(CURRENT, [this.#organisation, id]);
-        return current.rows[0] ? { kind: 'stale', current: toStored(current.rows[0]) } : { kind: 'missing' };
-      }
-      await client.query('INSERT INTO job_revisions (organisation_id, job_id, version, body) VALUES ($1, $2, $3, $4)', [
-        this.#organisation,
-        id,
-        next,
-        JSON.stringify(job),
-      ]);
-      return { kind: 'saved', version: next };
-    });
+      if (made.rows[0]) return { kind: 'saved', version: made.rows[0].version };
+    }
+    const current = await this.getJob(id);
+    return current ? { kind: 'stale', current } : { kind: 'missing' };
   }
 
   /** Deletes or restores; false when there is no such job in that state. */

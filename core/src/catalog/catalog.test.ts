@@ -79,7 +79,7 @@ describe('choosing', () => {
 it('refuses a size without its unit', () => {
   const shingle = { kind: 'tape', id: 'x', name: 'x', maker: 'x', width: '4', rollLength: '75 ft' };
   const read = (width: string) =>
-    catalogSchema.safeParse({ format: 'ruvet-catalog', formatVersion: 1, items: [{ ...shingle, width }] });
+    catalogSchema.safeParse({ format: 'ruvet-catalog', formatVersion: 1, version: 1, items: [{ ...shingle, width }] });
   expect(read('4 in').success).toBe(true);
   expect(read('4').error!.issues[0]!.message).toBe('"4" is not a size with its unit');
   expect(read('-4 in').success).toBe(false);

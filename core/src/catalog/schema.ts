@@ -197,6 +197,8 @@ export type ItemOf<K extends ItemKind> = Extract<Item, { kind: K }>;
 export const catalogSchema = z.strictObject({
   format: z.literal('ruvet-catalog'),
   formatVersion: z.literal(1),
+  /** What is in a version of the catalog never changes: a change is the next version. */
+  version: z.int().min(1).max(1_000_000),
   items: z.array(itemSchema).max(20_000),
 });
 export type Catalog = z.infer<typeof catalogSchema>;

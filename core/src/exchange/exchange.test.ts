@@ -1,12 +1,12 @@
 import Papa from 'papaparse';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { changed, demoHouse, demoJob, demoLibrary, demoText, slopeRecord } from '../../fixtures/demo.ts';
+import { changed, demoHouse, demoJob, demoLibrary, demoShelf, demoText, slopeRecord } from '../../fixtures/demo.ts';
 import { planJob } from '../job/index.ts';
 import { orderCsv, readJobText, runSheetCsv, writeJobText } from './index.ts';
 
 const problems = (text: string): string[] => {
-  const read = readJobText(text, demoLibrary);
+  const read = readJobText(text, demoShelf);
   return read.ok ? [] : read.issues.map(({ message }) => message);
 };
 const edited = (change: (draft: Record<string, object>) => void): string => {
@@ -18,13 +18,13 @@ const edited = (change: (draft: Record<string, object>) => void): string => {
 describe('a job file', () => {
   it('reads back what it writes, byte for byte', () => {
     const text = writeJobText(demoJob());
-    const read = readJobText(text, demoLibrary);
+    const read = readJobText(text, demoShelf);
     expect(read.ok && writeJobText(read.job)).toBe(text);
   });
 
   it('of another version, another kind, cut off anywhere, or too large is refused in one sentence', () => {
     expect(problems(edited((draft) => Object.assign(draft, { version: 7 })))).toEqual([
-      'Job file: it is version 7 of the format; this Ruvet reads versions 1 to 3.',
+      'Job file: it is version 7 of the format; this Ruvet reads versions 1 to 4.',
     ]);
     expect(problems('[]')[0]).toContain('not a Ruvet job');
     expect(problems(`{"format":"ruvet-job","x":"${'a'.repeat(20 * 1024 * 1024)}"}`)).toEqual([

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { type Issue, checkJob } from '../job/check.ts';
-import type { Library } from '../job/library.ts';
+import { type Shelf, libraryFor } from '../job/versions.ts';
 import { upgradeJob } from '../job/upgrade.ts';
 import { JOB_FORMAT_VERSION, type Job, jobSchema } from '../job/schema.ts';
 
@@ -17,6 +17,7 @@ const LABELS: Record<string, string> = {
   'site.drivenRainShare': 'Driven-rain share',
   'site.iceDams': 'Ice dams on record',
   deckThickness: 'Deck thickness',
+  catalog: 'Catalog',
   packs: 'Rule packs',
   metal: 'Flashing metal',
   'covering.exposure': 'Exposure',
@@ -87,17 +88,25 @@ export function fieldLabel(path: string): string {
 
 /** A schema issue as one sentence that names the field. */
 function issueOf(issue: z.core.$ZodIssue): Issue {
-  const path = issue.path.join('.');
+  const path = issue.path.map((key) => shortened(String(key))).join('.');
   const label = fieldLabel(path);
   if (issue.code === 'unrecognized_keys')
-    return { path, message: `${label} has an entry Ruvet does not know: ${issue.keys.map((key) => `"${key}"`).join(', ')}.` };
+    return {
+      path,
+      message: `${label} has an entry Ruvet does not know: ${issue.keys
+        .slice(0, 5)
+        .map((key) => `"${shortened(key)}"`)
+        .join(', ')}.`,
+    };
   const text = /^(must|is|has)\b/.test(issue.message) ? issue.message : `is not valid (${issue.message.toLowerCase()})`;
   return { path, message: `${label} ${text}.` };
 }
 
-/** Reads a job from parsed JSON: format, version, every field, then whether it can be planned with this library. */
-export function readJob(data: unknown, library: Library): ReadJob {
-  const upgraded = upgradeJob(data);
+/** Reads a job from parsed JSON: format, version, every field, then whether it can be planned with what is at hand. */
+export function readJob(data: unknown, shelf: Shelf): ReadJob {
+  const unkept = refuseText(data);
+  if (unkept) return { ok: false, issues: [unkept] };
+  const upgraded = upgradeJob(data, shelf);
   const envelope = z.looseObject({ format: z.unknown(), version: z.unknown() }).safeParse(upgraded);
   if (!envelope.success || envelope.data.format !== 'ruvet-job') {
     return {
@@ -111,15 +120,65 @@ export function readJob(data: unknown, library: Library): ReadJob {
       issues: [
         {
           path: 'version',
-          message: `Job file: it is version ${JSON.stringify(envelope.data.version) ?? 'unknown'} of the format; this Ruvet reads versions 1 to ${JOB_FORMAT_VERSION}.`,
+          message: `Job file: it is version ${shortened(JSON.stringify(envelope.data.version) ?? 'unknown')} of the format; this Ruvet reads versions 1 to ${JOB_FORMAT_VERSION}.`,
         },
       ],
     };
   }
   const parsed = jobSchema.safeParse(upgraded);
-  if (!parsed.success) return { ok: false, issues: parsed.error.issues.map(issueOf) };
+  if (!parsed.success) return { ok: false, issues: fewOf(parsed.error.issues.map(issueOf)) };
+  const library = libraryFor(shelf, parsed.data.catalog);
+  if (!library) {
+    const here = shelf.catalogs.map(({ version }) => version).join(', ');
+    return {
+      ok: false,
+      issues: [{ path: 'catalog', message: `Catalog: version ${parsed.data.catalog} is not here; there is ${here || 'none'}.` }],
+    };
+  }
   const issues = checkJob(parsed.data, library);
-  return issues.length > 0 ? { ok: false, issues } : { ok: true, job: parsed.data };
+  return issues.length > 0 ? { ok: false, issues: fewOf(issues) } : { ok: true, job: parsed.data };
+}
+
+/** So many issues are told of one job; a file that is wrong all over would answer with more text than it has. */
+const TOLD = 20;
+
+const fewOf = (issues: readonly Issue[]): readonly Issue[] =>
+  issues.length <= TOLD
+    ? issues
+    : [...issues.slice(0, TOLD), { path: '', message: `Job file: ${issues.length - TOLD} more entries are not right.` }];
+
+/** A text of the file's own as far as it can be repeated in a sentence. */
+const shortened = (text: string): string => (text.length > 60 ? `${text.slice(0, 60)}…` : text);
+
+/** No job is nested deeper than this. */
+const DEEPEST = 32;
+
+/** Text that cannot be kept: a NUL, or half of a character. */
+const UNKEPT = /\0|\p{Surrogate}/u;
+
+/** What no store keeps, before anything walks the document: text with a NUL or half a character in it, or nesting beyond all measure. */
+function refuseText(data: unknown): Issue | undefined {
+  const left: [value: unknown, path: readonly string[]][] = [[data, []]];
+  for (let next = left.pop(); next; next = left.pop()) {
+    const [value, path] = next;
+    const label = (): string => fieldLabel(shortened(path.join('.')));
+    if (typeof value === 'string' && UNKEPT.test(value))
+      return {
+        path: path.join('.'),
+        message: `${label()} has a character in it that cannot be kept (a NUL or half a character); write it anew.`,
+      };
+    if (typeof value !== 'object' || value === null) continue;
+    if (path.length >= DEEPEST)
+      return {
+        path: path.slice(0, 4).join('.'),
+        message: `Job file: ${shortened(path.join('.'))} is nested too deep to be a job.`,
+      };
+    for (const [key, inner] of Object.entries(value)) {
+      if (UNKEPT.test(key)) return { path: path.join('.'), message: `${label()} has an entry whose name cannot be kept.` };
+      left.push([inner, [...path, key]]);
+    }
+  }
+  return undefined;
 }
 
 /** Refuses a job file by its size in bytes, before it is read; undefined when it is small enough. */
@@ -133,16 +192,16 @@ export function refuseSize(bytes: number): Issue | undefined {
 }
 
 /** Reads the text of a job file. Too large, not whole, or not a job: one sentence each. */
-export function readJobText(text: string, library: Library): ReadJob {
+export function readJobText(text: string, shelf: Shelf): ReadJob {
   const tooLarge = refuseSize(text.length);
   if (tooLarge) return { ok: false, issues: [tooLarge] };
   let data: unknown;
   try {
-    data = JSON.parse(text);
+    data = JSON.parse(text.replace(/^\uFEFF/, ''));
   } catch {
     return { ok: false, issues: [{ path: '', message: 'Job file: its text is cut off or is not JSON; export it again.' }] };
   }
-  return readJob(data, library);
+  return readJob(data, shelf);
 }
 
 /** The text of a job file: two-space JSON with a final newline. */

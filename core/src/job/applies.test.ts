@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { demoLibrary } from '../../fixtures/demo.ts';
+import { demoLibrary, demoShelf } from '../../fixtures/demo.ts';
 import { crossed, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { inches, pitchOf } from '../units/index.ts';
 import { readFileSync } from 'node:fs';
@@ -45,8 +45,8 @@ describe('a file of version 2', () => {
   };
 
   it('is read: its pitches are what was said, its flue’s clearance is still to be asked', () => {
-    const job = jobSchema.parse(upgradeJob(old));
-    expect(job.version).toBe(3);
+    const job = jobSchema.parse(upgradeJob(old, demoShelf));
+    expect([job.version, job.catalog, job.packs[0]]).toEqual([4, 2, { id: 'model-code', version: 2 }]);
     expect(job.parts.map(({ pitch }) => pitch)).toEqual([6, 6, 4].map((rise) => ({ rise, run: 12 })));
     expect(job.features.find((one) => one.kind === 'pipe' && one.hot)).toMatchObject({ clearance: null });
     expect(checkJob(job, demoLibrary)).toEqual([]);
@@ -59,7 +59,7 @@ describe('a file of version 2', () => {
       left.features.find(({ kind }) => kind === 'headwall')!,
       { cladding: 'boards' },
     );
-    const job = jobSchema.parse(upgradeJob(left));
+    const job = jobSchema.parse(upgradeJob(left, demoShelf));
     expect(job.features.find(({ kind }) => kind === 'headwall')).toMatchObject({ cladding: 'boards', counter: 'reglet' });
     expect(checkJob(job, demoLibrary)).toEqual([]);
   });
@@ -67,7 +67,7 @@ describe('a file of version 2', () => {
   it('with 3.999999996 in 12 is a 4 in 12 again: one layer of underlayment', () => {
     const typed = structuredClone(old);
     for (const part of typed.parts) part.pitch = 0.333333333;
-    const job = jobSchema.parse(upgradeJob(typed));
+    const job = jobSchema.parse(upgradeJob(typed, demoShelf));
     expect(pitchOf(job.parts[0]!.pitch)).toBe(4 / 12);
     const { planes } = planJob(job, demoLibrary);
     expect(planes[0]!.requirements.find(({ key }) => key === 'underlayment.layers')!.least).toBe(1);

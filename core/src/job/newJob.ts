@@ -35,6 +35,7 @@ export function newJob(library: Library, name: string, units: Job['units']): Job
     units,
     site: { iceDams: true, rainPerHour: inches(5), drivenRainShare: 0.5 },
     deckThickness: inches(0.625),
+    catalog: library.catalog.version,
     packs: [...newest].map(([id, version]) => ({ id, version })),
     metal: 'aluminium',
     covering: { shingle: shingle.id, starter: starter.id, ridgeCap: ridgeCap.id, exposure: null, firstButt: inches(0.5) },

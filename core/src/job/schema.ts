@@ -3,8 +3,8 @@ import { METALS } from '../catalog/index.ts';
 import { isRuleKey, packRefSchema } from '../rules/index.ts';
 import { SAME_PITCH, inches, pitchOf, printLength } from '../units/index.ts';
 
-/** Versions 1 (a list of single slopes) and 2 (pitch as a bare number) are still read (see `upgrade.ts`). */
-export const JOB_FORMAT_VERSION = 3;
+/** Versions 1 (a list of single slopes), 2 (pitch as a bare number) and 3 (without a catalog version) are still read (see `upgrade.ts`). */
+export const JOB_FORMAT_VERSION = 4;
 
 const both = (mm: number): string => `${printLength(mm, 'imperial')} (${printLength(mm, 'metric')})`;
 
@@ -316,6 +316,8 @@ export const jobSchema = z.strictObject({
   }),
   /** Thickness of the deck's sheathing. */
   deckThickness: length(inches(0.25), inches(3)),
+  /** The version of the catalog its products are taken from. */
+  catalog: z.int({ error: 'must be the version of a catalog' }).min(1).max(1_000_000),
   packs: z.array(packRefSchema).max(30, { error: 'must be at most 30' }),
   /** Metal of the flashings. */
   metal: z.enum(METALS),
@@ -340,7 +342,16 @@ export const jobSchema = z.strictObject({
   parts: z.array(partSchema).min(1, { error: 'must hold a part of the roof' }).max(24, { error: 'must be at most 24' }),
   features: z.array(featureSchema).max(300, { error: 'must be at most 300' }).default([]),
   /** By valley: the ids of its two slopes in order, joined by `+`. */
-  valleys: z.record(z.string().regex(/^[a-z0-9-]+\+[a-z0-9-]+$/), valleySchema).default({}),
+  valleys: z
+    .record(
+      z
+        .string()
+        .max(200)
+        .regex(/^[a-z0-9-]+\+[a-z0-9-]+$/),
+      valleySchema,
+    )
+    .refine((valleys) => Object.keys(valleys).length <= 200, { error: 'must be at most 200' })
+    .default({}),
   /** Lines of the run sheet that are done. */
   done: z.array(z.string().max(120)).max(20_000).default([]),
   /** Recorded ways out of conflicts, by requirement key. */

@@ -1,12 +1,14 @@
 import { pitchSaidAs } from '../units/index.ts';
 import { dropHidden } from './applies.ts';
 import { jobSchema } from './schema.ts';
+import type { Shelf } from './versions.ts';
 
 /**
  * Turns an older document into the newest version: 1 held a list of single slopes with their own measures, 2 a pitch as a bare number and choices
- * that no longer applied. Anything else is handed back as it is: the schema says what is wrong with it.
+ * that no longer applied, 3 no version of the catalog and versions of packs that changed later: it means the oldest that are at hand. Anything else is
+ * handed back as it is: the schema says what is wrong with it.
  */
-export const upgradeJob = (data: unknown): unknown => fromVersion2(fromVersion1(data));
+export const upgradeJob = (data: unknown, shelf: Shelf): unknown => fromVersion3(fromVersion2(fromVersion1(data)), shelf);
 
 type Loose = Record<string, unknown>;
 const isObject = (value: unknown): value is Loose => typeof value === 'object' && value !== null;
@@ -41,8 +43,26 @@ function fromVersion2(data: unknown): unknown {
   for (const part of listOf(job.parts)) if (typeof part.pitch === 'number') part.pitch = pitchSaidAs(part.pitch);
   const upgraded = { ...job, version: 3 };
   // forms used to leave choices set that no longer applied; what is no job yet the schema refuses
-  const read = jobSchema.safeParse(upgraded);
+  const read = jobSchema.safeParse(fromVersion3(upgraded, { packs: [], catalogs: [] }));
   if (!read.success) return upgraded;
   dropHidden(read.data);
-  return read.data;
+  const { catalog: _, ...rest } = read.data;
+  return { ...rest, version: 3 };
+}
+
+function fromVersion3(data: unknown, { packs, catalogs }: Shelf): unknown {
+  if (!isObject(data) || data.version !== 3) return data;
+  const oldest = (versions: readonly { readonly version: number }[]): number | undefined =>
+    versions.map(({ version }) => version).sort((a, b) => a - b)[0];
+  const packRef = (ref: Loose): Loose => {
+    const known = packs.filter(({ id }) => id === ref.id);
+    return known.some(({ version }) => version === ref.version) ? ref : { ...ref, version: oldest(known) ?? ref.version };
+  };
+  // where the other entries of the head of a job stand, so that it is written as a new one is
+  return Object.fromEntries(
+    Object.entries({ ...data, version: 4 }).flatMap(
+      ([key, value]) =>
+      key === 'packs' ? [['catalog', oldest(catalogs) ?? 1], [key, listOf(value).map(packRef)]] : [[key, value]], // prettier-ignore
+    ),
+  );
 }

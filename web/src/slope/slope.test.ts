@@ -1,5 +1,5 @@
 import { readFileSync, readdirSync } from 'node:fs';
-import { type Plan, catalogSchema, jobSchema, packSchema, planJob, slopeToWall, upgradeJob } from '@ruvet/core';
+import { type Plan, catalogSchema, jobSchema, packSchema, planJob, slopeToWall } from '@ruvet/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { UNFOLDED, developPlane, middleOnSheet, placeOnSheet, toSheet } from './develop.ts';
@@ -8,7 +8,7 @@ import { fitAll, fitHeight, fromX, fromY, pan, toX, toY, zoomAt } from './viewpo
 
 const demo = new URL('../../../demo/', import.meta.url);
 const json = (path: string): unknown => JSON.parse(readFileSync(new URL(path, demo), 'utf8'));
-const job = jobSchema.parse(upgradeJob(json('jobs/ringing-house-north.ruvet.json')));
+const job = jobSchema.parse(json('jobs/ringing-house-north.ruvet.json'));
 const library = {
   packs: readdirSync(new URL('packs/', demo)).map((file) => packSchema.parse(json(`packs/${file}`))),
   catalog: catalogSchema.parse(json('catalog.json')),
@@ -80,7 +80,7 @@ it('turns a wall down flat beside the slope, at its true size', () => {
 });
 
 describe('a place of the water on the sheet', () => {
-  const house = planJob(jobSchema.parse(upgradeJob(json('jobs/ringing-house.ruvet.json'))), library);
+  const house = planJob(jobSchema.parse(json('jobs/ringing-house.ruvet.json')), library);
   const north = house.roof.find(({ id }) => id === 'north')!;
   const sheet = developPlane(house, north);
   const chimney = house.joints.filter(({ a, b }) => a === 'north' && b.startsWith('north/CH1'));

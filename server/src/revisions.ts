@@ -1,0 +1,57 @@
+import { type Job, summaryOf } from '@ruvet/core';
+import type pg from 'pg';
+
+type Client = Pick<pg.Pool, 'query'>;
+
+/** The columns a list shows, in the order of their placeholders. */
+const summaryValues = (job: Job): unknown[] => {
+  const { name, slope, slopes, walls, features } = summaryOf(job);
+  return [name, slope, slopes, walls, features];
+};
+
+/** Adds a job with its first revision, in one statement. */
+export async function insertJob(
+  client: Client,
+  organisation: string,
+  job: Job,
+  shipped: string | null = null,
+): Promise<{ id: string; savedAt: Date }> {
+  const { rows } = await client.query<{ job_id: string; saved_at: Date }>(
+    `WITH added AS (
+       INSERT INTO jobs (organisation_id, version, shipped, name, slope, slopes, walls, features)
+       VALUES ($1, 1, $2, $4, $5, $6, $7, $8) RETURNING id
+     )
+     INSERT INTO job_revisions (organisation_id, job_id, version, body) SELECT $1, id, 1, $3 FROM added
+     RETURNING job_id, saved_at`,
+    [organisation, shipped, JSON.stringify(job), ...summaryValues(job)],
+  );
+  return { id: rows[0]!.job_id, savedAt: rows[0]!.saved_at };
+}
+
+type Revision = {
+  readonly organisation: string;
+  readonly id: string;
+  /** The version it was made on top of. */
+  readonly on: number;
+  readonly job: Job;
+  readonly save?: string | undefined;
+  /** The shipped job it still is; none once someone saved it. */
+  readonly shipped?: string;
+};
+
+/** Appends a revision and moves the job to it, in one statement; undefined, and nothing written, when the job is on another version or not there. */
+export async function writeRevision(
+  client: Client,
+  { organisation, id, on, job, save, shipped }: Revision,
+): Promise<number | undefined> {
+  const { rows } = await client.query<{ version: number }>(
+    `WITH moved AS (
+       UPDATE jobs SET version = version + 1, updated_at = now(), shipped = $4, name = $7, slope = $8, slopes = $9, walls = $10, features = $11
+       WHERE organisation_id = $1 AND id = $2 AND version = $3 AND deleted_at IS NULL RETURNING version
+     )
+     INSERT INTO job_revisions (organisation_id, job_id, version, body, save_id) SELECT $1, $2, version, $5, $6 FROM moved
+     RETURNING version`,
+    [organisation, id, on, shipped ?? null, JSON.stringify(job), save ?? null, ...summaryValues(job)],
+  );
+  return rows[0]?.version;
+}
