@@ -7,7 +7,18 @@ import { type Browser, type Page, chromium } from 'playwright-core';
 const ARGS =
   '--no-sandbox --disable-gpu --disable-dev-shm-usage --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync';
 
-export type Stage = { readonly url: string; readonly browser: Browser; close(): Promise<void> };
+export type Stage = {
+  readonly url: string;
+  readonly browser: Browser;
+  /** Asks the stage's own database. */
+  ask(statement: string): Promise<Record<string, unknown>[]>;
+  /** Refuses every connection to the stage's database and breaks those there are, or lets them in again. */
+  databaseAway(away: boolean): Promise<void>;
+  /** Ends the server by a signal; `restart` starts it anew at the same address. */
+  kill(signal: 'SIGKILL' | 'SIGTERM'): Promise<void>;
+  restart(): Promise<void>;
+  close(): Promise<void>;
+};
 
 /** The built application on a database and a port of its own, and a browser. */
 export async function openStage(): Promise<Stage> {
@@ -18,15 +29,32 @@ export async function openStage(): Promise<Stage> {
   const own = new URL(server);
   own.pathname = `/${name}`;
   const { url, child } = await startServer(own.href);
+  let running = child;
+  const ended = (): Promise<unknown> => new Promise((resolve) => running.once('exit', resolve));
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ARGS.split(' ') });
   return {
     url,
     browser,
+    ask: (statement) => run(own.href, statement),
+    databaseAway: async (away) => {
+      await run(server, `ALTER DATABASE ${name} ALLOW_CONNECTIONS ${!away}`);
+      if (away) await run(server, `SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '${name}'`);
+    },
+    kill: async (signal) => {
+      const gone = ended();
+      running.kill(signal);
+      await gone;
+    },
+    restart: async () => {
+      running = (await startServer(own.href)).child;
+    },
     close: async () => {
       await browser.close();
-      const ended = new Promise((resolve) => child.once('exit', resolve));
-      child.kill('SIGTERM');
-      await ended;
+      if (running.exitCode === null && running.signalCode === null) {
+        const gone = ended();
+        running.kill('SIGTERM');
+        await gone;
+      }
       await run(server, `DROP DATABASE ${name} WITH (FORCE)`);
     },
   };
@@ -51,11 +79,14 @@ async function startServer(databaseUrl: string): Promise<{ url: string; child: C
   });
 }
 
-async function run(url: string, statement: string): Promise<void> {
+async function run(url: string, statement: string): Promise<Record<string, unknown>[]> {
   const client = new pg.Client({ connectionString: url });
   await client.connect();
-  await client.query(statement).finally(() => client.end());
+  const { rows } = await client.query<Record<string, unknown>>(statement).finally(() => client.end());
+  return rows;
 }
+
+const AWAY = /net::ERR_|status of 503/;
 
 /** A page whose errors fail the test that looks at them. */
 export async function openPage(stage: Stage, viewport = { width: 1280, height: 800 }): Promise<{ page: Page; errors: string[] }> {
@@ -64,8 +95,10 @@ export async function openPage(stage: Stage, viewport = { width: 1280, height: 8
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(error.message));
   page.on('console', (message) => {
-    // a refused request is the answer under test, not a fault of the page
-    if (message.type() === 'error' && !message.text().includes('status of 4')) errors.push(message.text());
+    // a request that is refused, or that meets a server which is away, is what is tried, not a fault of the page
+    const tried =
+      message.text().includes('status of 4') || (AWAY.test(message.text()) && message.location().url.includes('/api/'));
+    if (message.type() === 'error' && !tried) errors.push(message.text());
   });
   await page.goto(stage.url);
   return { page, errors };

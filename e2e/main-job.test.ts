@@ -285,7 +285,7 @@ describe('jobs', () => {
   });
 
   scene('an empty list shows the first thing to do', async (page) => {
-    await page.route('**/api/jobs', (route) => route.fulfill({ json: [] }));
+    await page.route('**/api/jobs?*', (route) => route.fulfill({ json: { jobs: [], next: null } }));
     await page.reload();
     await page.getByText('Start with the tape').waitFor();
   });

@@ -3,7 +3,7 @@ import type { Locator, Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { type Stage, openPage, openStage } from './harness.ts';
 
-let stage: Stage;
+export let stage: Stage;
 beforeAll(async () => {
   stage = await openStage();
 });

@@ -140,6 +140,122 @@ describe('jobs', () => {
   });
 });
 
+describe('the list', () => {
+  it('is told a page at a time, every job once, and searched by name', async () => {
+    const named = (word: string) => Promise.all(Array.from({ length: 23 }, (_, i) => add((job) => (job.name = `${word} ${i}`))));
+    await named('Byre');
+    const seen: string[] = [];
+    let after = '';
+    for (let pages = 0; pages < 4; pages++) {
+      const { body } = await api
+        .get('/api/jobs')
+        .query({ search: 'bYRE', ...(after ? { after } : {}) })
+        .expect(200);
+      seen.push(...body.jobs.map(({ name }: { name: string }) => name));
+      if (body.next === null) break;
+      after = body.next;
+    }
+    expect(seen).toHaveLength(23);
+    expect(new Set(seen).size).toBe(23);
+  });
+
+  it.each([
+    ['after=yesterday', 'after'],
+    ['after=2026-13-45 00:00:00%2B00 00000000-0000-4000-8000-000000000000', 'after'],
+    ['after=2026-01-05 00:00:00%2B00 not-a-uuid-but-thirty-six-characters', 'after'],
+    ['search=a&search=b', 'search'],
+    [`search=${'x'.repeat(121)}`, 'search'],
+    ['search=%00', 'search'],
+  ])('asked for by %s, says which part of the request is wrong', async (query, path) => {
+    const { body } = await api.get(`/api/jobs?${query}`).expect(422);
+    expect(body.errors.map((one: { path: string }) => one.path)).toEqual([path]);
+  });
+});
+
+describe('a save', () => {
+  const put = (id: string, version: number, name: string, saveId?: string) =>
+    api.put(`/api/jobs/${id}`).send({ version, ...(saveId ? { saveId } : {}), job: { ...demoJob(), name } });
+
+  it('sent again by its id is answered as it was; the same change under another id is stale', async () => {
+    const { id } = (await add()).body;
+    const save = randomUUID();
+    await put(id, 1, 'Once', save).expect(200, { version: 2 });
+    await put(id, 1, 'Once', save).expect(200, { version: 2 });
+    await put(id, 2, 'Then', randomUUID()).expect(200, { version: 3 });
+    await put(id, 1, 'Once', save).expect(200, { version: 2 });
+    const stale = await put(id, 1, 'Once', randomUUID()).expect(409);
+    expect(stale.body.current).toMatchObject({ version: 3, saveId: expect.any(String) });
+    await put(id, 1, 'Once').expect(409);
+    const { rows } = await database.query('SELECT count(*)::int AS n FROM job_revisions WHERE job_id = $1', [id]);
+    expect(rows[0].n).toBe(3);
+  });
+
+  it('sent five times at once is made once', async () => {
+    const { id } = (await add()).body;
+    const save = randomUUID();
+    const answers = await Promise.all(Array.from({ length: 5 }, () => put(id, 1, 'At once', save)));
+    expect(answers.map(({ status, body }) => [status, body.version])).toEqual(answers.map(() => [200, 2]));
+  });
+
+  it.each([
+    [{ version: 2 ** 31 }, 'version'],
+    [{ version: 1e300 }, 'version'],
+    [{ version: 1.5 }, 'version'],
+    [{ version: 1, saveId: 'mine' }, 'saveId'],
+    [{ version: 1, colour: 'red' }, ''],
+  ])('with %j names the field', async (part, path) => {
+    const { id } = (await add()).body;
+    const { body } = await api
+      .put(`/api/jobs/${id}`)
+      .send({ job: demoJob(), ...part })
+      .expect(422);
+    expect([...new Set(body.errors.map((one: { path: string }) => one.path))]).toEqual([path]);
+  });
+});
+
+describe('text that cannot be kept', () => {
+  it.each<[string, (job: ReturnType<typeof demoJob>) => void, string]>([
+    ['a NUL in the name', (job) => (job.name = 'North\0'), 'name'],
+    ['half a character in the note', (job) => (job.note = 'snow \ud83d'), 'note'],
+    ['a NUL in a wall’s name', (job) => (job.planes[0].walls[0].name = '\0'), 'planes.0.walls.0.name'],
+    ['a NUL in the name of an entry', (job) => (job.decisions['\0'] = {}), 'decisions'],
+  ])('%s is refused by its field', async (_, change, path) => {
+    const refused = await add(change);
+    expect([refused.status, refused.body.errors[0].path]).toEqual([422, path]);
+    await api.get('/api/jobs').expect(200);
+  });
+
+  it('is only that: whole characters of every script are kept', async () => {
+    const { id } = (await add((job) => (job.name = '𝄞 Ærø 屋根 🏠')).catch(() => ({ body: { id: '' } }))).body;
+    expect((await api.get(`/api/jobs/${id}`)).body.job.name).toBe('𝄞 Ærø 屋根 🏠');
+  });
+});
+
+describe('only its own pages ask it', () => {
+  it.each([
+    ['a name that was made to lead here', { host: 'evil.example' }],
+    ['a page of another site', { origin: 'https://evil.example' }],
+    ['a page without an origin', { origin: 'null' }],
+    ['a host that is none', { host: 'a b' }],
+  ])('%s is refused', async (_, headers) => {
+    const { id } = (await add()).body;
+    for (const asked of [api.get('/api/jobs'), api.delete(`/api/jobs/${id}`), api.get('/')]) {
+      const refused = await asked.set(headers as Record<string, string>);
+      expect(refused.status).toBe(403);
+      expect(refused.body.title).toBe('Not from here');
+    }
+    await api.get(`/api/jobs/${id}`).expect(200);
+  });
+
+  it('a page of its own is let in, by whichever name of this machine', async () => {
+    for (const host of ['localhost:4170', '127.0.0.1:80', '[::1]:4170'])
+      await api
+        .get('/api/jobs')
+        .set({ host, origin: `http://${host}` })
+        .expect(200);
+  });
+});
+
 describe('bad input is refused as problem details that name the field', () => {
   const plane = (job: ReturnType<typeof demoJob>) => job.planes[0];
   // a version 1 file is read as a part of a roof: that is where its fields are now
@@ -199,6 +315,45 @@ describe('bad input is refused as problem details that name the field', () => {
       version: 1,
       job: { parts: [{ pitch: { rise: 6, run: 12 } }] },
     });
+  });
+
+  it('nested 900,000 deep, or wrong all over, in an answer of a few lines', async () => {
+    const text = (part: string) => api.post('/api/jobs').set('content-type', 'application/json').send(part);
+    const deep = await text(`{"format":"ruvet-job","version":4,"parts":${'['.repeat(900_000)}${']'.repeat(900_000)}}`);
+    expect(deep.status).toBe(422);
+    expect(deep.body.errors[0]).toMatchObject({ path: 'parts.0.0.0', message: expect.stringContaining('nested too deep') });
+    const job = house();
+    job.features = Array.from({ length: 290 }, () => ({ kind: 'pipe', ['k'.repeat(3000)]: 1 }));
+    job[`x${'y'.repeat(500_000)}`] = 1;
+    const wrong = await text(JSON.stringify(job));
+    expect(wrong.status).toBe(422);
+    expect(wrong.text.length).toBeLessThan(20_000);
+    expect(wrong.body.errors.length).toBeLessThanOrEqual(21);
+    const version = await text(`{"format":"ruvet-job","version":"${'9'.repeat(1_000_000)}"}`);
+    expect([version.status, version.text.length < 1000]).toEqual([422, true]);
+  });
+
+  it('with more valleys than a roof has', async () => {
+    expect(
+      await refused((job) => {
+        const valley = {
+          style: 'woven',
+          through: { plane: 'south', reason: 'the larger one' },
+          trim: 'on the centre',
+          lining: 'plain',
+        };
+        for (let i = 0; i < 201; i++) job.valleys[`a${i}+b`] = valley;
+      }),
+    ).toEqual([expect.stringMatching(/^valleys: .*at most 200/)]);
+  });
+
+  it('every address it cannot read in problem details too', async () => {
+    for (const path of ['/api/jobs/%E0%A4%A', '/api/%', '/assets/none.js']) {
+      const answer = await api.get(path);
+      expect(answer.status, path).toBeGreaterThanOrEqual(400);
+      expect(answer.status, path).toBeLessThan(500);
+      expect(answer.headers['content-type'], path).toContain('application/problem+json');
+    }
   });
 
   it('a file of 20 MB, one cut off, and addresses that do not exist', async () => {

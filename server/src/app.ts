@@ -46,11 +46,11 @@ const listSchema = z.object({
   /** The end of the page before: the moment of its last job, and its id. */
   after: z
     .string({ error: 'must be given once' })
-    .regex(/^\d{4}-\d\d-\d\d \d\d:\d\d:\d\d(\.\d{1,6})?[+-]\d\d(:\d\d)? [0-9a-f-]{36}$/, {
+    .regex(/^\d{4}-\d\d-\d\d \d\d:\d\d:\d\d(\.\d{1,6})?[+-](0\d|1[0-5])(:[0-5]\d)? [0-9a-f-]{36}$/, {
       error: 'must be what the page before answered as `next`',
     })
     .transform((text) => text.split(/ (?=[0-9a-f-]{36}$)/) as [string, string])
-    .refine(([moment, id]) => !Number.isNaN(Date.parse(moment.replace(' ', 'T'))) && isId(id), {
+    .refine(([moment, id]) => !Number.isNaN(Date.parse(`${moment.slice(0, 10)}T${moment.slice(11, 19)}Z`)) && isId(id), {
       error: 'must be what the page before answered as `next`',
     })
     .optional(),

@@ -67,7 +67,7 @@ export async function inTransaction<T>(database: Database, work: (client: pg.Poo
 }
 
 /** PostgreSQL's classes of error, and Node's, that say the database is away, too busy or too slow, not that the request was wrong. */
-const AWAY = /^(08...|57...|53...|55P03|25P03|E(CONN|TIMEDOUT|PIPE|HOST|NET|AI_).*|ENOTFOUND)$/;
+const AWAY = /^(08...|57...|53...|55000|55P03|25P03|E(CONN|TIMEDOUT|PIPE|HOST|NET|AI_).*|ENOTFOUND)$/;
 
 /** Is this the database being away rather than a fault of ours? Then the same request can be made again. */
 export function isAway(error: unknown): boolean {

@@ -131,7 +131,16 @@ export class Store {
     const page = rows.slice(0, PAGE);
     const last = page.at(-1);
     return {
-      jobs: page.map(({ updated_at, exact: _, ...row }) => ({ ...row, updatedAt: updated_at.toISOString() })),
+      jobs: page.map(({ id, name, version, updated_at, slope, slopes, walls, features }) => ({
+        id,
+        name,
+        version,
+        updatedAt: updated_at.toISOString(),
+        slope,
+        slopes,
+        walls,
+        features,
+      })),
       next: last && rows.length > PAGE ? `${last.exact} ${last.id}` : null,
     };
   }

@@ -1,7 +1,13 @@
-import { type Issue, type Job, type Library, catalogSchema, packSchema } from '@ruvet/core';
+import { type Issue, type Job, type Shelf, catalogSchema, packSchema } from '@ruvet/core';
 import { z } from 'zod';
 
-const storedSchema = z.object({ id: z.string(), version: z.number(), savedAt: z.string(), job: z.unknown() });
+const storedSchema = z.object({
+  id: z.string(),
+  version: z.number(),
+  savedAt: z.string(),
+  saveId: z.string().nullable(),
+  job: z.unknown(),
+});
 export type StoredJob = z.infer<typeof storedSchema>;
 
 const summarySchema = z.object({
@@ -38,11 +44,22 @@ export class ApiProblem extends Error {
   }
 }
 
+/** What passes by itself: the server or its database is away, or too slow. The same can be asked again. */
+export const isPassing = (error: unknown): boolean => error instanceof ApiProblem && (error.status === 0 || error.status >= 500);
+
+/** Asked for until the server is there. */
+export const UNTIL_THERE = {
+  networkMode: 'always',
+  retry: (_: number, error: Error) => isPassing(error),
+  retryDelay: 2_000,
+  refetchOnReconnect: false,
+} as const;
+
 async function call(method: string, path: string, body?: unknown): Promise<unknown> {
   const init =
     body === undefined ? { method } : { method, body: JSON.stringify(body), headers: { 'content-type': 'application/json' } };
   const response = await fetch(`/api${path}`, init).catch(() => {
-    throw new ApiProblem(0, 'The server cannot be reached.');
+    throw new ApiProblem(0, 'The server does not answer.');
   });
   if (response.status === 204) return undefined;
   const data: unknown = await response.json().catch(() => undefined);
@@ -53,20 +70,22 @@ async function call(method: string, path: string, body?: unknown): Promise<unkno
     : new ApiProblem(response.status, 'The server answered something unreadable.');
 }
 
-export const listJobs = async (): Promise<JobSummary[]> => z.array(summarySchema).parse(await call('GET', '/jobs'));
+const pageSchema = z.object({ jobs: z.array(summarySchema), next: z.string().nullable() });
+export type JobsPage = z.infer<typeof pageSchema>;
+
+/** A page of the jobs whose name has `search` in it; `after` is what the page before answered as `next`. */
+export const listJobs = async (search: string, after: string | undefined): Promise<JobsPage> =>
+  pageSchema.parse(await call('GET', `/jobs?${new URLSearchParams({ search, ...(after ? { after } : {}) }).toString()}`));
 export const getJob = async (id: string): Promise<StoredJob> => storedSchema.parse(await call('GET', `/jobs/${id}`));
 export const addJob = async (job: Job): Promise<StoredJob> => storedSchema.parse(await call('POST', '/jobs', job));
-export const saveJob = async (id: string, version: number, job: Job): Promise<number> =>
-  z.object({ version: z.number() }).parse(await call('PUT', `/jobs/${id}`, { version, job })).version;
+/** Saves on top of a version; the id of the save is sent again when its answer was lost. */
+export const saveJob = async (id: string, save: { version: number; saveId: string; job: Job }): Promise<number> =>
+  z.object({ version: z.number() }).parse(await call('PUT', `/jobs/${id}`, save)).version;
 export const deleteJob = (id: string): Promise<unknown> => call('DELETE', `/jobs/${id}`);
 export const restoreJob = (id: string): Promise<unknown> => call('POST', `/jobs/${id}/restore`);
 
-export async function getLibrary(): Promise<Library> {
-  const { packs, catalog } = z
-    .object({ packs: z.array(packSchema), catalog: catalogSchema })
-    .parse(await call('GET', '/library'));
-  return { packs, catalog };
-}
+export const getShelf = async (): Promise<Shelf> =>
+  z.object({ packs: z.array(packSchema), catalogs: z.array(catalogSchema) }).parse(await call('GET', '/library'));
 
 /** Hands the browser a file to keep. */
 export function download(name: string, text: string, type: string): void {

@@ -8,7 +8,7 @@ import type { Shelf } from './versions.ts';
  * that no longer applied, 3 no version of the catalog and versions of packs that changed later: it means the oldest that are at hand. Anything else is
  * handed back as it is: the schema says what is wrong with it.
  */
-export const upgradeJob = (data: unknown, shelf: Shelf): unknown => fromVersion3(fromVersion2(fromVersion1(data)), shelf);
+export const upgradeJob = (data: unknown, shelf: Shelf): unknown => fromVersion3(fromVersion2(fromVersion1(data), shelf), shelf);
 
 type Loose = Record<string, unknown>;
 const isObject = (value: unknown): value is Loose => typeof value === 'object' && value !== null;
@@ -37,17 +37,16 @@ function partOf(plane: unknown): unknown {
   };
 }
 
-function fromVersion2(data: unknown): unknown {
+function fromVersion2(data: unknown, shelf: Shelf): unknown {
   if (!isObject(data) || data.version !== 2) return data;
   const job = structuredClone(data);
   for (const part of listOf(job.parts)) if (typeof part.pitch === 'number') part.pitch = pitchSaidAs(part.pitch);
-  const upgraded = { ...job, version: 3 };
+  const upgraded = fromVersion3({ ...job, version: 3 }, shelf);
   // forms used to leave choices set that no longer applied; what is no job yet the schema refuses
-  const read = jobSchema.safeParse(fromVersion3(upgraded, { packs: [], catalogs: [] }));
+  const read = jobSchema.safeParse(upgraded);
   if (!read.success) return upgraded;
   dropHidden(read.data);
-  const { catalog: _, ...rest } = read.data;
-  return { ...rest, version: 3 };
+  return read.data;
 }
 
 function fromVersion3(data: unknown, { packs, catalogs }: Shelf): unknown {

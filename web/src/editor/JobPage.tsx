@@ -1,4 +1,3 @@
-import { Button, Modal } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import {
   type CheckRequest,
@@ -8,14 +7,17 @@ import {
   type Plan,
   type Plane,
   type RuleKey,
+  type Shelf,
   dryInMarks,
+  libraryFor,
+  newestLibrary,
   planesOf,
   readJob,
   slopeOf,
 } from '@ruvet/core';
-import { useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { type StoredJob, getJob, getLibrary } from '../api.ts';
+import { type StoredJob, UNTIL_THERE, getJob, getShelf } from '../api.ts';
 import { DetailsPage } from '../details/DetailsPage.tsx';
 import { LapBench } from '../lapbench/LapBench.tsx';
 import { OrderPage } from '../order/OrderPage.tsx';
@@ -25,7 +27,11 @@ import { type Planning, usePlan } from '../planning/usePlan.ts';
 import { useWater } from '../water/useWater.ts';
 import { withWater } from '../water/findings.ts';
 import { WhoSays } from '../rules/WhoSays.tsx';
-import { type Workbench, WorkbenchContext, unitsFor, useWorkbench } from './context.ts';
+import { LeftBehind } from '../saving/LeftBehind.tsx';
+import { SavedFirst, SavingBar } from '../saving/SavingBar.tsx';
+import { draftOf } from '../saving/drafts.ts';
+import { NewerBar } from '../versions/NewerBar.tsx';
+import { type Workbench, WorkbenchContext, unitsFor } from './context.ts';
 import { SlopePage } from './SlopePage.tsx';
 import { TopBar } from './TopBar.tsx';
 import { type JobEditor, useJobEditor } from './useJobEditor.ts';
@@ -51,14 +57,20 @@ function joinedSlopes(plan: Plan): string[] {
 /** Loads a job and shows the view its address names: the slope, the order list or the print. */
 export function JobPage() {
   const { id } = useParams();
-  const stored = useQuery({ queryKey: ['job', id], queryFn: () => getJob(id!), staleTime: 0, gcTime: 0 });
-  const library = useQuery({ queryKey: ['library'], queryFn: getLibrary, staleTime: Number.POSITIVE_INFINITY });
-  const error = stored.error ?? library.error;
+  const stored = useQuery({ queryKey: ['job', id], queryFn: () => getJob(id!), ...UNTIL_THERE, staleTime: 0, gcTime: 0 });
+  const shelf = useQuery({ queryKey: ['shelf'], queryFn: getShelf, ...UNTIL_THERE, staleTime: Number.POSITIVE_INFINITY });
+  const error = stored.error ?? shelf.error;
   if (error) return <Refused sentences={[error.message]} />;
-  if (!stored.data || !library.data || stored.isFetching) return <p className="waiting">Opening the job…</p>;
-  const read = readJob(stored.data.job, library.data);
+  const away = stored.failureReason ?? shelf.failureReason;
+  if (!stored.data || !shelf.data || stored.data.id !== id)
+    return <p className="waiting">{away ? `${away.message} Trying again…` : 'Opening the job…'}</p>;
+  const read = readJob(stored.data.job, shelf.data);
   if (!read.ok) return <Refused sentences={read.issues.map(({ message }) => message)} />;
-  return <OpenJob key={stored.data.id} stored={stored.data} initial={read.job} library={library.data} />;
+  return (
+    <LeftBehind key={stored.data.id} stored={stored.data} shelf={shelf.data}>
+      <OpenJob stored={stored.data} read={read.job} shelf={shelf.data} />
+    </LeftBehind>
+  );
 }
 
 function Refused({ sentences }: { sentences: readonly string[] }) {
@@ -74,15 +86,28 @@ function Refused({ sentences }: { sentences: readonly string[] }) {
   );
 }
 
-function OpenJob({ stored, initial, library }: { stored: StoredJob; initial: Job; library: Library }) {
-  const editor = useJobEditor(stored, initial, library);
+function OpenJob({ stored, read, shelf }: { stored: StoredJob; read: Job; shelf: Shelf }) {
+  // a version of the catalog that is not here was refused when the job was read
+  const libraryOf = useCallback((job: Job): Library => libraryFor(shelf, job.catalog) ?? newestLibrary(shelf), [shelf]);
+  const [initial] = useState(() => draftOf(stored.id)?.job ?? read);
+  const editor = useJobEditor(stored, initial, shelf, libraryOf);
+  const { catalog } = editor.job;
+  const library = useMemo(() => libraryFor(shelf, catalog) ?? newestLibrary(shelf), [shelf, catalog]);
   const planning = usePlan(editor.job, library);
   const slopes = useMemo(() => planesOf(editor.job).planes, [editor.job]);
   // until a slope that is new is planned, or one that is gone has left the plan, only what both know is shown
   const known = planning.plan?.planes.some(({ id }) => slopes.some((slope) => slope.id === id));
   if (planning.plan && known)
     return (
-      <PlannedJob id={stored.id} editor={editor} library={library} planning={planning} plan={planning.plan} slopes={slopes} />
+      <PlannedJob
+        id={stored.id}
+        editor={editor}
+        shelf={shelf}
+        library={library}
+        planning={planning}
+        plan={planning.plan}
+        slopes={slopes}
+      />
     );
   return planning.problem ? (
     <Refused sentences={[notPlanned(planning.problem)]} />
@@ -97,6 +122,7 @@ const notPlanned = (problem: string): string =>
 type Planned = {
   id: string;
   editor: JobEditor;
+  shelf: Shelf;
   library: Library;
   planning: Planning;
   plan: Plan;
@@ -104,7 +130,7 @@ type Planned = {
   slopes: readonly Plane[];
 };
 
-function PlannedJob({ id: jobId, editor, library, planning, plan, slopes }: Planned) {
+function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes }: Planned) {
   const { view } = useParams();
   const navigate = useNavigate();
   const queries = useQueryClient();
@@ -219,6 +245,8 @@ function PlannedJob({ id: jobId, editor, library, planning, plan, slopes }: Plan
       ) : (
         <div className="bench">
           <TopBar view={VIEWS.find((one) => one === view) ?? 'slope'} />
+          <SavingBar />
+          <NewerBar shelf={shelf} />
           {planning.problem && (
             <p role="alert" className="refusal">
               {notPlanned(planning.problem)}
@@ -240,29 +268,5 @@ function PlannedJob({ id: jobId, editor, library, planning, plan, slopes }: Plan
       <WhoSays />
       <SavedFirst />
     </WorkbenchContext>
-  );
-}
-
-/** Both versions are kept; the user chooses which goes on. */
-function SavedFirst() {
-  const { editor, job } = useWorkbench();
-  const [problem, setProblem] = useState<string>();
-  const { theirs } = editor;
-  if (!theirs) return null;
-  const name = (theirs.job as { name?: string }).name;
-  return (
-    <Modal opened onClose={() => undefined} withCloseButton={false} title="Someone saved this job first" centered>
-      <p>
-        While you were working, another version{name && name !== job.name ? ` (“${name}”)` : ''} was saved at{' '}
-        {new Date(theirs.savedAt).toLocaleTimeString()}. Both are kept. Which one goes on?
-      </p>
-      {problem && <p role="alert">{problem}</p>}
-      <div className="choices">
-        <Button onClick={() => editor.keepMine()}>Go on with mine</Button>
-        <Button variant="default" onClick={() => void editor.keepTheirs().catch((error: Error) => setProblem(error.message))}>
-          Go on with theirs, keep mine as a copy
-        </Button>
-      </div>
-    </Modal>
   );
 }

@@ -1,11 +1,11 @@
 import { Kbd, Modal } from '@mantine/core';
-import { useHotkeys } from '@mantine/hooks';
+import { type HotkeyItem, useHotkeys } from '@mantine/hooks';
 import { useWorkbench } from './context.ts';
 
 const KEYS: readonly (readonly [string, string])[] = [
-  ['↑ ↓', 'Next line, line before: moves the marker'],
-  ['Page Up, Page Down', 'A course up, a course down'],
-  ['Home, End', 'Nothing laid, everything laid'],
+  ['↑ ↓', 'Slope and bench: next line, line before'],
+  ['Page Up, Page Down', 'Slope and bench: a course up, a course down'],
+  ['Home, End', 'Slope and bench: nothing laid, everything laid'],
   ['[ ]', 'Piece before, next piece'],
   ['F', 'Next finding'],
   ['Shift+← Shift+→', 'Slope before, next slope'],
@@ -15,8 +15,16 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['?', 'This sheet'],
 ];
 
+type Props = {
+  /** The view has the marker in it: its keys move it, elsewhere they scroll as everywhere. */
+  marks: boolean;
+  opened: boolean;
+  onOpen: () => void;
+  onClose: () => void;
+};
+
 /** The keys of a job's views, and the sheet that lists them. */
-export function KeysSheet({ opened, onOpen, onClose }: { opened: boolean; onOpen: () => void; onClose: () => void }) {
+export function KeysSheet({ marks, opened, onOpen, onClose }: Props) {
   const { editor, lines, marker, setMarker, plan, findings, chosen, choose, goTo } = useWorkbench();
   const byCourse = (direction: 1 | -1): void => {
     const from = Math.max(0, marker - 1);
@@ -36,13 +44,25 @@ export function KeysSheet({ opened, onOpen, onClose }: { opened: boolean; onOpen
     const next = findings[(at + 1) % findings.length];
     if (next) goTo(next);
   };
-  useHotkeys([
+  const moving: HotkeyItem[] = [
     ['ArrowUp', () => setMarker(Math.min(lines.length, marker + 1))],
     ['ArrowDown', () => setMarker(Math.max(0, marker - 1))],
     ['PageUp', () => byCourse(1)],
     ['PageDown', () => byCourse(-1)],
     ['Home', () => setMarker(0)],
     ['End', () => setMarker(lines.length)],
+  ];
+  useHotkeys([
+    ...moving.map(([key, move]): HotkeyItem => [
+      key,
+      (event) => {
+        // what is open in front of the view scrolls
+        if (!marks || document.querySelector('[role="dialog"]')) return;
+        event.preventDefault();
+        move(event);
+      },
+      { preventDefault: false },
+    ]),
     ['BracketLeft', () => nextPiece(-1), { usePhysicalKeys: true }],
     ['BracketRight', () => nextPiece(1), { usePhysicalKeys: true }],
     ['f', nextFinding],

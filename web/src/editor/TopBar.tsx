@@ -10,7 +10,8 @@ const SAVE_WORDS: Record<SaveState, string> = {
   saved: 'Saved',
   saving: 'Saving…',
   unsaved: 'Not saved yet',
-  refused: 'The server refused this change',
+  away: 'Not saved yet',
+  refused: 'Not saved',
 };
 
 export function TopBar({ view }: { view: 'slope' | 'roof' | 'details' | 'bench' | 'order' }) {
@@ -61,7 +62,12 @@ export function TopBar({ view }: { view: 'slope' | 'roof' | 'details' | 'bench' 
           </ActionIcon>
         </Tooltip>
       </span>
-      <KeysSheet opened={keys} onOpen={() => setKeys(true)} onClose={() => setKeys(false)} />
+      <KeysSheet
+        marks={view === 'slope' || view === 'bench'}
+        opened={keys}
+        onOpen={() => setKeys(true)}
+        onClose={() => setKeys(false)}
+      />
     </section>
   );
 }

@@ -1,11 +1,13 @@
-import { type Issue, type Job, type Library, checkJob, dropHidden, jobSchema, upgradeJob } from '@ruvet/core';
-import { useCallback, useEffect, useReducer, useRef, useState } from 'react';
-import { ApiProblem, type StoredJob, addJob, saveJob } from '../api.ts';
+import { type Issue, type Job, type Library, checkJob, dropHidden, jobSchema, readJob } from '@ruvet/core';
+import type { Shelf } from '@ruvet/core';
+import { useCallback, useEffect, useReducer, useRef } from 'react';
+import { type StoredJob, addJob } from '../api.ts';
+import { draftOf, forget, keepDraft } from '../saving/drafts.ts';
+import { type Saving, useSaving } from '../saving/useSaving.ts';
 
 /** Changes to the same field within this time are one step of undo. */
 const SAME_STEP_MS = 1500;
 const SAVE_AFTER_MS = 700;
-const RETRY_AFTER_MS = 4000;
 
 type History = { past: Job[]; present: Job; future: Job[]; field: string; at: number };
 type Act =
@@ -38,7 +40,7 @@ function step(history: History, act: Act): History {
   }
 }
 
-export type SaveState = 'saved' | 'saving' | 'unsaved' | 'refused';
+export type SaveState = 'saved' | 'saving' | 'unsaved' | 'away' | 'refused';
 
 /** What a field tries to do: change a draft of the job. */
 export type Edit = (draft: Job) => void;
@@ -46,75 +48,55 @@ export type Edit = (draft: Job) => void;
 export type JobEditor = {
   readonly job: Job;
   readonly saveState: SaveState;
+  readonly saving: Saving;
   readonly canUndo: boolean;
   readonly canRedo: boolean;
-  /** Someone saved first: theirs, until the user has chosen. */
-  readonly theirs: StoredJob | undefined;
   /** Applies an edit when the outcome can be planned; otherwise changes nothing and says why. */
   change(field: string, edit: Edit): readonly Issue[];
   undo(): void;
   redo(): void;
-  keepMine(): void;
-  /** Goes on with theirs; mine is kept as a job of its own, whose id comes back. */
-  keepTheirs(): Promise<string>;
+  /** Keeps mine as a job of its own, whose id comes back, and goes on with what the server has, if that is known. */
+  keepAsCopy(): Promise<string>;
 };
 
-/** The job being edited: undo and redo, saving as the user goes, and the choice when someone else saved first. */
-export function useJobEditor(stored: StoredJob, initial: Job, library: Library): JobEditor {
+const stateOf = ({ draft, busy, away, refused }: Saving): SaveState =>
+  !draft ? 'saved' : refused ? 'refused' : away ? 'away' : busy ? 'saving' : 'unsaved';
+
+/**
+ * The job being edited: undo and redo, and every change kept and saved as the user goes. `stored` is what the server has; `initial` what is gone on with,
+ * which is a draft where there is one.
+ */
+export function useJobEditor(stored: StoredJob, initial: Job, shelf: Shelf, library: (job: Job) => Library): JobEditor {
+  const { id } = stored;
   const [history, act] = useReducer(step, { past: [], present: initial, future: [], field: '', at: 0 });
-  const [saveState, setSaveState] = useState<SaveState>('saved');
-  const [theirs, setTheirs] = useState<StoredJob>();
-  const version = useRef(stored.version);
-  const [savedJob, setSavedJob] = useState(initial);
-  const busy = useRef(false);
+  const saving = useSaving(id);
   const job = history.present;
   const latest = useRef(job);
   latest.current = job;
-  const dirty = useRef(false);
-  dirty.current = job !== savedJob;
+  // what is as the server has it: first what was opened, then what was sent
+  const known = useRef(initial);
+  const version = useRef(stored.version);
+  const { send, theirs } = saving;
+  const toSend = useRef(send);
+  toSend.current = send;
 
-  const save = useCallback(async () => {
-    if (busy.current) return;
-    busy.current = true;
-    const sent = latest.current;
-    setSaveState('saving');
-    try {
-      version.current = await saveJob(stored.id, version.current, sent);
-      setSavedJob(sent);
-    } catch (error) {
-      if (error instanceof ApiProblem && error.status === 409 && error.current) setTheirs(error.current);
-      setSaveState(
-        error instanceof ApiProblem && error.status >= 400 && error.status !== 409 && error.status < 500 ? 'refused' : 'unsaved',
-      );
-    } finally {
-      busy.current = false;
+  useEffect(() => {
+    if (job !== known.current) {
+      known.current = job;
+      keepDraft(id, job, version.current);
     }
-  }, [stored.id]);
+    if (!draftOf(id)) return;
+    const soon = setTimeout(() => toSend.current(), SAVE_AFTER_MS);
+    return () => clearTimeout(soon);
+  }, [id, job]);
 
-  useEffect(() => {
-    if (theirs) return;
-    if (job === savedJob) return setSaveState('saved');
-    setSaveState((state) => (state === 'saved' ? 'unsaved' : state));
-    const soon = setTimeout(() => void save(), SAVE_AFTER_MS);
-    // a save that did not go through is tried again until it does
-    const again = setInterval(() => void save(), RETRY_AFTER_MS);
-    return () => {
-      clearTimeout(soon);
-      clearInterval(again);
-    };
-  }, [job, savedJob, save, theirs]);
-
-  useEffect(() => {
-    const warn = (event: BeforeUnloadEvent): void => {
-      if (dirty.current) event.preventDefault();
-    };
-    addEventListener('beforeunload', warn);
-    return () => {
-      removeEventListener('beforeunload', warn);
+  useEffect(
+    () => () => {
       // leaving for another page of the app does not wait for the timer
-      if (dirty.current) void save();
-    };
-  }, [save]);
+      if (draftOf(id)) toSend.current();
+    },
+    [id],
+  );
 
   const change = useCallback(
     (field: string, edit: Edit): readonly Issue[] => {
@@ -127,7 +109,7 @@ export function useJobEditor(stored: StoredJob, initial: Job, library: Library):
           path: path.join('.'),
           message: `${message[0]?.toUpperCase()}${message.slice(1)}.`,
         }));
-      const issues = checkJob(parsed.data, library);
+      const issues = checkJob(parsed.data, library(parsed.data));
       if (issues.length > 0) return issues;
       if (JSON.stringify(parsed.data) !== JSON.stringify(latest.current))
         act({ kind: 'change', job: parsed.data, field, at: Date.now() });
@@ -138,24 +120,22 @@ export function useJobEditor(stored: StoredJob, initial: Job, library: Library):
 
   return {
     job,
-    saveState,
+    saveState: stateOf(saving),
+    saving,
     canUndo: history.past.length > 0,
     canRedo: history.future.length > 0,
-    theirs,
     change,
     undo: () => act({ kind: 'undo' }),
     redo: () => act({ kind: 'redo' }),
-    keepMine: () => {
-      version.current = theirs!.version;
-      setTheirs(undefined);
-    },
-    keepTheirs: async () => {
+    keepAsCopy: async () => {
       const mine = await addJob({ ...job, name: `${job.name} (my version)`.slice(0, 120) });
-      const read = jobSchema.parse(upgradeJob(theirs!.job));
-      version.current = theirs!.version;
-      setSavedJob(read);
-      act({ kind: 'replace', job: read });
-      setTheirs(undefined);
+      const read = theirs && readJob(theirs.job, shelf);
+      forget(id);
+      if (theirs && read?.ok) {
+        version.current = theirs.version;
+        known.current = read.job;
+        act({ kind: 'replace', job: read.job });
+      }
       return mine.id;
     },
   };

@@ -1,22 +1,25 @@
-import { ActionIcon, Button, Menu } from '@mantine/core';
+import { ActionIcon, Button, Menu, TextInput } from '@mantine/core';
+import { useDebouncedValue } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
-import { IconCopy, IconDots, IconDownload, IconPlus, IconTrash, IconUpload } from '@tabler/icons-react';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { type Job, newJob, readJob, readJobText, refuseSize, writeJobText } from '@ruvet/core';
+import { IconCopy, IconDots, IconDownload, IconPlus, IconSearch, IconTrash, IconUpload } from '@tabler/icons-react';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { type Job, newJob, newestLibrary, readJob, readJobText, refuseSize, writeJobText } from '@ruvet/core';
 import { useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import {
   ApiProblem,
   type JobSummary,
+  UNTIL_THERE,
   addJob,
   deleteJob,
   download,
   fileName,
   getJob,
-  getLibrary,
+  getShelf,
   listJobs,
   restoreJob,
 } from '../api.ts';
+import { Unsaved } from '../saving/Unsaved.tsx';
 
 const DATE = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
@@ -24,8 +27,22 @@ const DATE = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle
 export function JobsPage() {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const jobs = useQuery({ queryKey: ['jobs'], queryFn: listJobs });
-  const library = useQuery({ queryKey: ['library'], queryFn: getLibrary, staleTime: Number.POSITIVE_INFINITY });
+  const [typed, setTyped] = useState('');
+  const [search] = useDebouncedValue(typed.trim(), 250);
+  // where each page looked at begins, the one shown last
+  const [begins, setBegins] = useState<readonly (string | undefined)[]>([undefined]);
+  const after = begins.at(-1);
+  const jobs = useQuery({
+    queryKey: ['jobs', search, after],
+    queryFn: () => listJobs(search, after),
+    ...UNTIL_THERE,
+    placeholderData: keepPreviousData,
+    // one page is held, the one that is shown
+    gcTime: 0,
+  });
+  const shelf = useQuery({ queryKey: ['shelf'], queryFn: getShelf, ...UNTIL_THERE, staleTime: Number.POSITIVE_INFINITY });
+  const error = jobs.error ?? shelf.error;
+  const away = jobs.failureReason ?? shelf.failureReason;
   const picker = useRef<HTMLInputElement>(null);
   const [refused, setRefused] = useState<readonly string[]>([]);
   const refresh = () => queries.invalidateQueries({ queryKey: ['jobs'] });
@@ -43,7 +60,7 @@ export function JobsPage() {
   const open = async (job: Job) => navigate(`/jobs/${(await addJob(job)).id}`);
   const start = () =>
     run.mutate(async () => {
-      const job = library.data && newJob(library.data, 'New job', 'imperial');
+      const job = shelf.data && newJob(newestLibrary(shelf.data), 'New job', 'imperial');
       if (!job)
         throw new Error(
           'The catalog lacks a shingle, starter, ridge cap, ice barrier or underlayment, so no job can be started.',
@@ -51,7 +68,7 @@ export function JobsPage() {
       await open(job);
     });
   const readStored = async (id: string): Promise<Job> => {
-    const read = readJob((await getJob(id)).job, library.data!);
+    const read = readJob((await getJob(id)).job, shelf.data!);
     if (!read.ok) throw new Error(read.issues[0]!.message);
     return read.job;
   };
@@ -62,7 +79,7 @@ export function JobsPage() {
   const importFile = (file: File) =>
     run.mutate(async () => {
       const tooLarge = refuseSize(file.size);
-      const read = tooLarge ? { ok: false as const, issues: [tooLarge] } : readJobText(await file.text(), library.data!);
+      const read = tooLarge ? { ok: false as const, issues: [tooLarge] } : readJobText(await file.text(), shelf.data!);
       if (read.ok) await open(read.job);
       else setRefused(read.issues.map(({ message }) => `${file.name}: ${message}`));
     });
@@ -104,7 +121,7 @@ export function JobsPage() {
             type="file"
             accept=".json,application/json"
             hidden
-            disabled={!library.data}
+            disabled={!shelf.data}
             aria-label="Job file to import"
             onChange={(event) => {
               const file = event.currentTarget.files?.[0];
@@ -115,12 +132,12 @@ export function JobsPage() {
           <Button
             variant="default"
             leftSection={<IconUpload size={16} />}
-            disabled={!library.data}
+            disabled={!shelf.data}
             onClick={() => picker.current?.click()}
           >
             Import a job file
           </Button>
-          <Button leftSection={<IconPlus size={16} />} disabled={!library.data} loading={run.isPending} onClick={start}>
+          <Button leftSection={<IconPlus size={16} />} disabled={!shelf.data} loading={run.isPending} onClick={start}>
             New job
           </Button>
         </div>
@@ -132,16 +149,40 @@ export function JobsPage() {
           ))}
         </div>
       )}
-      {(jobs.error ?? library.error) && (
+      {error && (
         <div role="alert" className="refusal">
-          {(jobs.error ?? library.error)!.message}{' '}
-          <button onClick={() => void Promise.all([jobs.refetch(), library.refetch()])}>Try again</button>
+          {error.message} <button onClick={() => void Promise.all([jobs.refetch(), shelf.refetch()])}>Try again</button>
         </div>
       )}
-      {jobs.data?.length === 0 && <FirstJob onStart={start} ready={library.data !== undefined} />}
-      {jobs.data && jobs.data.length > 0 && (
+      {!error && away && (
+        <p role="status" className="saving-bar">
+          {away.message} Trying again…
+        </p>
+      )}
+      <Unsaved />
+      {(typed !== '' || begins.length > 1 || jobs.data?.next) && (
+        <TextInput
+          className="job-search"
+          aria-label="Find a job by its name"
+          placeholder="Find a job by its name"
+          leftSection={<IconSearch size={16} />}
+          maxLength={120}
+          value={typed}
+          onChange={({ currentTarget }) => {
+            setTyped(currentTarget.value);
+            setBegins([undefined]);
+          }}
+        />
+      )}
+      {jobs.data?.jobs.length === 0 &&
+        (search === '' ? (
+          <FirstJob onStart={start} ready={shelf.data !== undefined} />
+        ) : (
+          <p className="quiet">No job has “{search}” in its name.</p>
+        ))}
+      {jobs.data && jobs.data.jobs.length > 0 && (
         <ol className="job-list" aria-label="Jobs">
-          {jobs.data.map((job) => (
+          {jobs.data.jobs.map((job) => (
             <li key={job.id} className="job-row">
               <Link to={`/jobs/${job.id}`} className="job-link">
                 <span className="job-name">{job.name}</span>
@@ -172,6 +213,21 @@ export function JobsPage() {
             </li>
           ))}
         </ol>
+      )}
+      {(begins.length > 1 || jobs.data?.next) && (
+        <nav className="job-pages" aria-label="Pages of the list">
+          <Button variant="default" disabled={begins.length === 1} onClick={() => setBegins(begins.slice(0, -1))}>
+            Newer
+          </Button>
+          <span className="quiet">Page {begins.length}</span>
+          <Button
+            variant="default"
+            disabled={!jobs.data?.next || jobs.isPlaceholderData}
+            onClick={() => setBegins([...begins, jobs.data!.next!])}
+          >
+            Older
+          </Button>
+        </nav>
       )}
     </main>
   );
