@@ -191,3 +191,10 @@ for (const kind of ['pipe', 'chimney'] as const)
       planJob(manyOf(kind, count), library),
       finished,
     );
+
+// ---- the server ----
+
+if (process.env['DATABASE_URL']) {
+  const { benchServer } = await import('./benchServer.ts');
+  await benchServer();
+} else console.log('the server was not measured: DATABASE_URL is not set');

@@ -7,6 +7,7 @@ const problem = (description: string) => ({
   content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
 });
 const json = (description: string, schema: object) => ({ description, content: { 'application/json': { schema } } });
+const away = problem('The database is away; try again');
 const ref = (name: string) => ({ $ref: `#/components/schemas/${name}` });
 const id = { name: 'id', in: 'path', required: true, schema: { type: 'string', format: 'uuid' } };
 const body = (schema: object) => ({ required: true, content: { 'application/json': { schema } } });
@@ -22,16 +23,47 @@ const openApi = {
   },
   paths: {
     '/api/health': {
-      get: { summary: 'Is the server up', responses: { 200: json('It is', object({ ok: { type: 'boolean' } })) } },
+      get: {
+        summary: 'Is the server up, and its database there',
+        responses: {
+          200: json('Both are', object({ ok: { type: 'boolean' }, database: { const: 'there' } })),
+          503: problem('The database is away'),
+        },
+      },
     },
     '/api/library': {
       get: {
-        summary: 'Rule packs and catalog',
-        responses: { 200: json('As they were written', object({ packs: { type: 'array', items: {} }, catalog: {} })) },
+        summary: 'Every version of the rule packs and of the catalog',
+        responses: {
+          200: json(
+            'As they were written',
+            object({ packs: { type: 'array', items: {} }, catalogs: { type: 'array', items: {} } }),
+          ),
+          503: away,
+        },
       },
     },
     '/api/jobs': {
-      get: { summary: 'Jobs, newest first', responses: { 200: json('Summaries', { type: 'array', items: ref('JobSummary') }) } },
+      get: {
+        summary: 'A page of the jobs, the last saved first',
+        parameters: [
+          {
+            name: 'search',
+            in: 'query',
+            schema: { type: 'string', maxLength: 120 },
+            description: 'Part of the name, in any case',
+          },
+          { name: 'after', in: 'query', schema: { type: 'string' }, description: '`next` of the page before' },
+        ],
+        responses: {
+          200: json(
+            'Summaries, and where the next page goes on from',
+            object({ jobs: { type: 'array', items: ref('JobSummary') }, next: { type: ['string', 'null'] } }),
+          ),
+          422: problem('The request is not right'),
+          503: away,
+        },
+      },
       post: {
         summary: 'Add a job document',
         requestBody: body(ref('Job')),
@@ -40,27 +72,47 @@ const openApi = {
           400: problem('Not JSON'),
           413: problem('Over 2 MB'),
           422: problem('Cannot be planned; errors name the fields'),
+          503: away,
         },
       },
     },
     '/api/jobs/{id}': {
       parameters: [id],
-      get: { summary: 'The newest revision', responses: { 200: json('The job', ref('StoredJob')), 404: problem('No such job') } },
+      get: {
+        summary: 'The newest revision',
+        responses: { 200: json('The job', ref('StoredJob')), 404: problem('No such job'), 503: away },
+      },
       put: {
         summary: 'Save on top of a version',
-        requestBody: body(object({ version: { type: 'integer', minimum: 1 }, job: ref('Job') })),
+        description:
+          'Nothing is known to be saved until this answers 200. Sent again with the same `saveId` it is saved once and answers 200 again.',
+        requestBody: body({
+          ...object({ version: { type: 'integer', minimum: 1, maximum: 2147483647 }, job: ref('Job') }),
+          properties: {
+            version: { type: 'integer', minimum: 1, maximum: 2147483647 },
+            saveId: { type: 'string', format: 'uuid' },
+            job: ref('Job'),
+          },
+        }),
         responses: {
           200: json('Saved', object({ version: { type: 'integer' } })),
           404: problem('No such job'),
           409: problem('Someone saved first; `current` holds theirs'),
           422: problem('Cannot be planned'),
+          503: away,
         },
       },
-      delete: { summary: 'Delete; can be restored', responses: { 204: { description: 'Deleted' }, 404: problem('No such job') } },
+      delete: {
+        summary: 'Delete; can be restored',
+        responses: { 204: { description: 'Deleted' }, 404: problem('No such job'), 503: away },
+      },
     },
     '/api/jobs/{id}/restore': {
       parameters: [id],
-      post: { summary: 'Undo a deletion', responses: { 204: { description: 'Restored' }, 404: problem('No deleted job') } },
+      post: {
+        summary: 'Undo a deletion',
+        responses: { 204: { description: 'Restored' }, 404: problem('No deleted job'), 503: away },
+      },
     },
   },
   components: {
@@ -80,6 +132,7 @@ const openApi = {
         id: id.schema,
         version: { type: 'integer' },
         savedAt: { type: 'string', format: 'date-time' },
+        saveId: { type: ['string', 'null'], format: 'uuid' },
         job: ref('Job'),
       }),
       Problem: {

@@ -78,7 +78,8 @@ export function createApp(store: Store): Express {
     }),
   );
   app.use(onlyOwnPages((response, detail) => problem(response, { status: 403, title: 'Not from here', detail })));
-  app.use(compression());
+  // what answers a save is a few bytes
+  app.use(compression({ filter: (request, response) => request.method === 'GET' && compression.filter(request, response) }));
   app.use('/api', jobRoutes(store));
   app.use('/api', (_, response) =>
     problem(response, { status: 404, title: 'No such address', detail: 'The API has no such address.' }),

@@ -15,9 +15,12 @@ import {
   reserveWords,
 } from '@ruvet/core';
 import { readJobFile } from './jobFile.ts';
+import { printable, runCommand } from './terminal.ts';
 
 const USAGE =
   'Usage: ./ruvet check FILE [--cell SIZE]   (SIZE: the largest cell, such as 1/2in or 10mm; edges are always cut exactly)';
+
+const say = (line: string): void => void process.stdout.write(`${printable(line)}\n`);
 
 /** Lets the water judge one plane: at dry-in, finished, and what it has in hand. False when something gets wet. */
 function checkPlane(plan: Plan, plane: PlanePlan, system: UnitSystem, cell: { cellSize?: number }): boolean {
@@ -30,14 +33,13 @@ function checkPlane(plan: Plan, plane: PlanePlan, system: UnitSystem, cell: { ce
   for (const [name, request] of requests) {
     const told = checkDrainage(plan, request);
     clean &&= told.verdict === 'clean';
-    console.log(`${plane.name}, ${name}: ${told.verdict} (${told.cells} cells, ${told.states} states)`);
-    for (const problem of told.problems)
-      console.log(`  ${problem.verdict}, ${problem.cause}: ${printWords(problem.sentence, system)}`);
+    say(`${plane.name}, ${name}: ${told.verdict} (${told.cells} cells, ${told.states} states)`);
+    for (const problem of told.problems) say(`  ${problem.verdict}, ${problem.cause}: ${printWords(problem.sentence, system)}`);
   }
   for (const [name, request] of clean ? requests : []) {
     const reserve = measureReserve(plan, request);
-    console.log(`${plane.name}, ${name}, in hand:`);
-    for (const kind of ['reach', 'creep'] as const) console.log(`  ${printWords(reserveWords(kind, reserve[kind]), system)}`);
+    say(`${plane.name}, ${name}, in hand:`);
+    for (const kind of ['reach', 'creep'] as const) say(`  ${printWords(reserveWords(kind, reserve[kind]), system)}`);
   }
   return clean;
 }
@@ -70,7 +72,4 @@ async function run([file, ...options]: string[]): Promise<void> {
   }
 }
 
-run(process.argv.slice(2)).catch((error: unknown) => {
-  console.error(error instanceof Error ? error.message : String(error));
-  process.exitCode = 1;
-});
+runCommand(run);

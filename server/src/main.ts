@@ -37,7 +37,7 @@ try {
 }
 
 const app = express();
-app.use(pinoHttp({ logger: log }));
+app.use(pinoHttp({ logger: log, autoLogging: log.isLevelEnabled('info') }));
 app.use(createApp(new Store(database, DEMO_ORGANISATION)));
 const server = createServer(app);
 const host = process.env['HOST'] ?? '127.0.0.1';

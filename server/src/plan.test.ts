@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -9,6 +9,10 @@ const ROOT = fileURLToPath(new URL('../../', import.meta.url));
 const DEMO = join(ROOT, 'demo/jobs/ringing-house-north.ruvet.json');
 const folder = mkdtempSync(join(tmpdir(), 'ruvet-plan-'));
 afterAll(() => rmSync(folder, { recursive: true }));
+
+const check = (...args: string[]): Outcome => ruvet('check', ...args);
+const house = () =>
+  JSON.parse(readFileSync(join(ROOT, 'demo/jobs/ringing-house.ruvet.json'), 'utf8')) as { features: { kind: string }[] };
 
 function plan(...args: string[]): Outcome {
   return ruvet('plan', ...args);
@@ -48,6 +52,62 @@ describe('./ruvet plan', () => {
     expect(JSON.parse(plan(DEMO, '--json').out).planes[0].courses).toBe(37);
     expect(plan(DEMO, '--csv').out.split('\r\n')[0]).toContain('Butt line');
     expect(plan(DEMO, '--order-csv').out).toContain('Step flashing 4 × 4 × 8 in, aluminium');
+  });
+
+  it('ends quietly when its reader has seen enough', () => {
+    const all = spawnSync('bash', ['-c', `set -o pipefail; "$0" plan "$1" --json | head -c 20`, join(ROOT, 'ruvet'), DEMO], {
+      encoding: 'utf8',
+      cwd: folder,
+    });
+    expect([all.status, all.stderr, all.stdout.length]).toEqual([0, '', 20]);
+  });
+
+  it('reads a file with a byte order mark', () => {
+    const bom = plan(file('bom.json', `\uFEFF${readFileSync(DEMO, 'utf8')}`));
+    expect([bom.code, bom.out.split('\n')[0]]).toEqual([0, 'Ringing House: north plane and tower wall']);
+  });
+
+  it('lets no control character of a file through to the terminal', () => {
+    const demo = JSON.parse(readFileSync(DEMO, 'utf8')) as {
+      name: string;
+      covering: { shingle: string };
+      parts: { planes: { name: string }[] }[];
+    };
+    demo.name = 'Barn \u001b[2J\u0007\u009b31m';
+    demo.parts[0]!.planes[0]!.name = 'North\rplane\u001b]0;x\u0007';
+    const rude = file('rude.json', JSON.stringify(demo));
+    const control = /(?![\n\t])\p{Cc}/u;
+    for (const flags of [[], ['--json']]) {
+      const told = plan(rude, ...flags);
+      expect(told.code).toBe(0);
+      expect(told.out).not.toMatch(control);
+    }
+    expect(plan(rude).out).toContain('Barn ·[2J··31m');
+    expect((JSON.parse(plan(rude, '--json').out) as { planes: { name: string }[] }).planes[0]!.name).toBe(
+      demo.parts[0]!.planes[0]!.name,
+    );
+    for (const flag of ['--csv', '--order-csv'])
+      expect(plan(rude, flag).out.replaceAll('\r\n', '\n')).not.toMatch(/(?![\n\t\r])\p{Cc}/u);
+    demo.covering.shingle = 'no\u001b[31msuch';
+    const refused = plan(file('rude2.json', JSON.stringify(demo)));
+    expect([refused.code, refused.err]).toEqual([1, expect.not.stringMatching(control)]);
+    expect(check(rude).out).not.toMatch(control);
+  });
+
+  it('plans a slope of 700 by 300 ft, and says what is too much in a file of 5,000 features', () => {
+    const demo = JSON.parse(readFileSync(DEMO, 'utf8')) as {
+      parts: { eaveLength: number; slope: { length: number } }[];
+      features: object[];
+    };
+    demo.parts[0]!.eaveLength = 700 * 304.8;
+    demo.parts[0]!.slope.length = 300 * 304.8;
+    const large = plan(file('large.json', JSON.stringify(demo)));
+    expect([large.code, large.err]).toEqual([0, '']);
+    expect(large.out).toContain('Hide tower, west wall: 716 step flashings');
+    const pipe = { ...(house().features.find((one) => one.kind === 'pipe') as object), plane: 'north' };
+    demo.features = Array.from({ length: 5000 }, (_, i) => ({ ...pipe, id: `P${i}` }));
+    const many = plan(file('many.json', JSON.stringify(demo)));
+    expect([many.code, many.err.split('\n')[0]]).toEqual([1, 'Features must be at most 300.']);
   });
 
   it('refuses with one sentence and a non-zero exit', () => {

@@ -11,6 +11,7 @@ import {
   usesWords,
 } from '@ruvet/core';
 import { readJobFile } from './jobFile.ts';
+import { printable, printableJson, runCommand } from './terminal.ts';
 
 const USAGE = 'Usage: ./ruvet plan FILE [--json | --csv | --order-csv]';
 
@@ -67,14 +68,11 @@ async function run(args: string[]): Promise<void> {
   const plan = planJob(job, library);
   const system = job.units;
   const output = {
-    '--json': () => `${JSON.stringify(plan, null, 2)}\n`,
-    '--csv': () => runSheetCsv(plan, system),
-    '--order-csv': () => orderCsv(plan, system),
+    '--json': () => `${printableJson(plan)}\n`,
+    '--csv': () => printable(runSheetCsv(plan, system), '\r\n'),
+    '--order-csv': () => printable(orderCsv(plan, system), '\r\n'),
   };
-  process.stdout.write(flags[0] ? output[flags[0] as keyof typeof output]() : planText(plan, job.name, system));
+  process.stdout.write(flags[0] ? output[flags[0] as keyof typeof output]() : printable(planText(plan, job.name, system)));
 }
 
-run(process.argv.slice(2)).catch((error: unknown) => {
-  console.error(error instanceof Error ? error.message : String(error));
-  process.exitCode = 1;
-});
+runCommand(run);

@@ -44,14 +44,16 @@ export async function writeRevision(
   client: Client,
   { organisation, id, on, job, save, shipped }: Revision,
 ): Promise<number | undefined> {
-  const { rows } = await client.query<{ version: number }>(
-    `WITH moved AS (
+  const { rows } = await client.query<{ version: number }>({
+    // named: it is planned once a connection
+    name: 'write-revision',
+    text: `WITH moved AS (
        UPDATE jobs SET version = version + 1, updated_at = now(), shipped = $4, name = $7, slope = $8, slopes = $9, walls = $10, features = $11
        WHERE organisation_id = $1 AND id = $2 AND version = $3 AND deleted_at IS NULL RETURNING version
      )
      INSERT INTO job_revisions (organisation_id, job_id, version, body, save_id) SELECT $1, $2, version, $5, $6 FROM moved
      RETURNING version`,
-    [organisation, id, on, shipped ?? null, JSON.stringify(job), save ?? null, ...summaryValues(job)],
-  );
+    values: [organisation, id, on, shipped ?? null, JSON.stringify(job), save ?? null, ...summaryValues(job)],
+  });
   return rows[0]?.version;
 }

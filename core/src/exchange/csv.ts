@@ -6,8 +6,8 @@ import { type UnitSystem, printLength } from '../units/index.ts';
 
 type Cell = string | number;
 
-/** A cell a spreadsheet would take for a formula is quoted with an apostrophe. */
-const write = (rows: Cell[][]): string => Papa.unparse(rows, { escapeFormulae: true, newline: '\r\n' }) + '\r\n';
+/** A cell a spreadsheet would take for a formula gets an apostrophe, one with a line break in it too. */
+const write = (rows: Cell[][]): string => Papa.unparse(rows, { escapeFormulae: /^[=+\-@\t\r\n]/, newline: '\r\n' }) + '\r\n';
 
 /** The run sheet as CSV: one row a line, in the whole roof's order of laying. */
 export function runSheetCsv(plan: Plan, system: UnitSystem): string {

@@ -98,7 +98,24 @@ describe('tables', () => {
   });
 
   it('a name that a spreadsheet would take for a formula is made harmless', () => {
-    const job = changed((draft) => void (slopeRecord(draft).name = '=1+1'));
-    expect(runSheetCsv(planJob(job, demoLibrary), 'imperial')).toContain(`'=1+1`);
+    for (const name of ['=1+1', '+1', '-1+cmd', '@x', '=1+1\nnorth', '=HYPERLINK("x")\r\n']) {
+      const job = changed((draft) => void (slopeRecord(draft).name = name));
+      const rows = Papa.parse<string[]>(runSheetCsv(planJob(job, demoLibrary), 'imperial')).data;
+      expect(rows.flat().filter((cell) => /^[=+\-@\t\r\n]/.test(cell))).toEqual([]);
+      expect(rows.flat()).toContain(`'${name}`);
+    }
+  });
+
+  it('what cannot be kept, or is no job by its depth, is refused by its place', () => {
+    expect(problems(edited((draft) => Object.assign(draft, { note: 'a\0' })))).toEqual([
+      'Note has a character in it that cannot be kept (a NUL or half a character); write it anew.',
+    ]);
+    const deep = `${'{"a":'.repeat(5000)}1${'}'.repeat(5000)}`;
+    expect(problems(deep)[0]).toMatch(/^Job file: a\.a\..*… is nested too deep to be a job\.$/);
+  });
+
+  it('a catalog that is not here is told with those that are', () => {
+    const text = writeJobText({ ...demoJob(), catalog: 7 });
+    expect(problems(text)).toEqual(['Catalog: version 7 is not here; there is 2.']);
   });
 });

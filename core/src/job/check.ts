@@ -1,5 +1,5 @@
 import { findItem, type ItemKind } from '../catalog/index.ts';
-import { findPack, leastOf, mostOf, resolveRules } from '../rules/index.ts';
+import { type Requirements, findPack, leastOf, mostOf, resolveRules } from '../rules/index.ts';
 import { LINE_TOLERANCE, isFlatter, printLength, printPitch } from '../units/index.ts';
 import { type Footprint, type PlacedWall, blocksBehind, footprint, isCheek, placeWalls } from '../details/index.ts';
 import { type Outline, distanceToStretch, heightAt, intersectOutlines, isWithin, outlineArea, rectangle } from '../roof/index.ts';
@@ -32,9 +32,10 @@ export function checkJob(job: Job, library: Library): Issue[] {
         message: `${name}: other parts of the roof cover it wholly; move or shrink them.`,
       })),
   );
+  const rulesAt = coveringRules(job, library);
   return [
     ...hidden,
-    ...planes.flatMap((plane) => [...checkCovering(job, plane, library), ...checkWalls(job, plane)]),
+    ...planes.flatMap((plane) => [...checkCovering(job, plane, library, rulesAt(plane.pitch)), ...checkWalls(job, plane)]),
     ...checkMeeting(job, planes),
     ...checkDormers(job, planes),
     ...checkFeatures(job, planes),
@@ -265,8 +266,20 @@ function checkReferences(job: Job, { packs, catalog }: Library): Issue[] {
   return issues;
 }
 
-function checkCovering(job: Job, plane: Plane, library: Library): Issue[] {
-  const rules = resolveRules(sourcesOf(job, library), { covering: 'shingle', pitch: plane.pitch, iceDams: job.site.iceDams });
+/** What the rules say of the covering at a pitch; slopes of one pitch ask once. */
+function coveringRules(job: Job, library: Library): (pitch: number) => Requirements {
+  const sources = sourcesOf(job, library);
+  const known = new Map<number, Requirements>();
+  return (pitch) => {
+    const rules =
+      known.get(pitch) ??
+      resolveRules(sources, { covering: 'shingle', pitch, iceDams: job.site.iceDams }, ['covering.pitch', 'covering.exposure']);
+    known.set(pitch, rules);
+    return rules;
+  };
+}
+
+function checkCovering(job: Job, plane: Plane, library: Library, rules: Requirements): Issue[] {
   const issues: Issue[] = [];
   const shingle = findItem(library.catalog, 'shingle', job.covering.shingle)!;
   const leastPitch = leastOf(rules, 'covering.pitch');

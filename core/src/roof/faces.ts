@@ -80,9 +80,10 @@ const SAME_HEIGHT = 0.5;
  */
 export function joinFaces(faces: readonly Face[]): JoinedFace[] {
   const plans = faces.map((face) => face.outline.map((point) => toPlan(face, point)));
+  const boxes = plans.map(bounds);
   const cut = faces.map((face, i): Cut => {
     const higher = faces.flatMap((other, j): Outline[] => {
-      if (other.part === face.part) return [];
+      if (other.part === face.part || areApart(boxes[i]!, boxes[j]!)) return [];
       const region = clipByLine(plans[j]!, (p) => heightAt(other, p) - heightAt(face, p) - (j < i ? 0 : 1e-6));
       if (region.length < 3 || outlineArea(region) <= 100) return [];
       const free = other.over?.map((point) => toPlan(other, point));
@@ -112,6 +113,11 @@ export function joinFaces(faces: readonly Face[]): JoinedFace[] {
     return { face, outline: charts[0] ?? [], holes: charts.slice(1), plan: rings[0] ?? [], edges, sheltered, parts };
   });
 }
+
+type Box = ReturnType<typeof bounds>;
+
+const areApart = (one: Box, other: Box): boolean =>
+  one.x1 < other.x0 || other.x1 < one.x0 || one.y1 < other.y0 || other.y1 < one.y0;
 
 /** The rings of a slope in plan: its outline, then its holes. */
 type Cut = { readonly rings: readonly Outline[]; readonly parts: number };

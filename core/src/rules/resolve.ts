@@ -70,10 +70,10 @@ function applies(rule: Rule, context: RuleContext): boolean {
   return when.iceDams === undefined || when.iceDams === context.iceDams;
 }
 
-function collect(sources: RuleSources, context: RuleContext): Map<RuleKey, Open[]> {
+function collect(sources: RuleSources, context: RuleContext, keys: ReadonlySet<string>): Map<RuleKey, Open[]> {
   const heard = new Map<RuleKey, Open[]>();
   const hear = (source: SourceKind, name: string, edition: string, rule: Rule): void => {
-    if (!applies(rule, context)) return;
+    if (!keys.has(rule.key) || !applies(rule, context)) return;
     const key = rule.key as RuleKey;
     const list = heard.get(key) ?? [];
     if (list.length === 0) heard.set(key, list);
@@ -94,16 +94,18 @@ function collect(sources: RuleSources, context: RuleContext): Map<RuleKey, Open[
   return heard;
 }
 
+const ALL = Object.keys(KEYS) as RuleKey[];
+
 /**
- * Resolves every key: among the sources that apply, the strictest of code, maker and job governs; trade practice only where those
+ * Resolves every key, or only those asked for: among the sources that apply, the strictest of code, maker and job governs; trade practice only where those
  * three are silent; the house may tighten, never loosen; the field may deviate with a reason. A minimum above a maximum, two
  * different exact values, or choices with nothing in common are a conflict, which a recorded decision settles.
  * Keys nobody speaks on come out as assumed. Same input, same output, whatever the order of the packs.
  */
-export function resolveRules(sources: RuleSources, context: RuleContext): Requirements {
-  const heard = collect(sources, context);
+export function resolveRules(sources: RuleSources, context: RuleContext, keys: readonly RuleKey[] = ALL): Requirements {
+  const heard = collect(sources, context, new Set(keys));
   const resolved = new Map<RuleKey, Requirement>();
-  for (const key of Object.keys(KEYS) as RuleKey[]) {
+  for (const key of keys) {
     const statements = (heard.get(key) ?? []).sort(byRank);
     resolved.set(key, resolveKey(key, keyInfo(key), statements, sources.decisions?.[key]));
   }
