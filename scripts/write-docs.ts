@@ -127,6 +127,14 @@ const openApi = {
         slopes: { type: 'integer' },
         walls: { type: 'integer' },
         features: { type: 'integer' },
+        findings: {
+          description: 'What planning found; null until it is worked out',
+          oneOf: [
+            object({ leaks: { type: 'integer' }, breaks: { type: 'integer' }, looks: { type: 'integer' } }),
+            { const: 'cannot be planned' },
+            { type: 'null' },
+          ],
+        },
       }),
       StoredJob: object({
         id: id.schema,

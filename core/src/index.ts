@@ -3,6 +3,7 @@ export * from './catalog/index.ts';
 export * from './covering/index.ts';
 export { type Footprint, footprint } from './details/index.ts';
 export * from './drainage/index.ts';
+export * from './findings/index.ts';
 export * from './exchange/index.ts';
 export * from './job/index.ts';
 export * from './roof/index.ts';

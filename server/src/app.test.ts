@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
+import fc from 'fast-check';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createApp } from './app.ts';
@@ -7,13 +8,14 @@ import { type Database, migrate, openDatabase } from './database.ts';
 import { DEMO_ORGANISATION, loadDemo } from './demo.ts';
 import { fillSummaries } from './repair.ts';
 import { Store } from './store.ts';
-import { ownDatabase } from '../fixtures/database.ts';
+import { cases } from '../../core/fixtures/seeds.ts';
+import { type OwnDatabase, ownDatabase } from '../fixtures/database.ts';
 
 const house = () => JSON.parse(readFileSync(new URL('../../demo/jobs/ringing-house.ruvet.json', import.meta.url), 'utf8'));
 const demoJob = () =>
   JSON.parse(readFileSync(new URL('../../core/fixtures/ringing-house-version-1.ruvet.json', import.meta.url), 'utf8'));
 
-let own: Awaited<ReturnType<typeof ownDatabase>>;
+let own: OwnDatabase;
 let database: Database;
 let api: ReturnType<typeof request>;
 
@@ -228,6 +230,45 @@ describe('text that cannot be kept', () => {
   it('is only that: whole characters of every script are kept', async () => {
     const { id } = (await add((job) => (job.name = '𝄞 Ærø 屋根 🏠')).catch(() => ({ body: { id: '' } }))).body;
     expect((await api.get(`/api/jobs/${id}`)).body.job.name).toBe('𝄞 Ærø 屋根 🏠');
+  });
+});
+
+describe('whatever is sent', () => {
+  /** Every place in a document, as the keys that lead there. */
+  const placesIn = (value: unknown, at: readonly (string | number)[] = []): (readonly (string | number)[])[] =>
+    typeof value === 'object' && value !== null
+      ? [at, ...Object.entries(value).flatMap(([key, inner]) => placesIn(inner, [...at, key]))]
+      : [at];
+  const places = placesIn(house()).filter(({ length }) => length > 0);
+  const odd = fc.oneof(
+    fc.jsonValue({ maxDepth: 3 }),
+    fc.constantFrom<unknown>(
+      null, [], {}, '', -0, 1e308, -1e308, 2 ** 53, 2 ** 31, 1e-320, '\0', '\ud800', '__proto__', 'NaN', { __proto__x: 1 },
+      Array.from({ length: 2000 }, () => 0), 'x'.repeat(100_000),
+    ), // prettier-ignore
+  );
+
+  it('it is answered by a 2xx or a 4xx that names a place, never by a 5xx, and the list goes on', async () => {
+    const { id } = (await add()).body;
+    await fc.assert(
+      fc.asyncProperty(fc.constantFrom(...places), odd, fc.constantFrom('change', 'remove', 'add'), async (place, value, how) => {
+        const job = house();
+        const parent = place.slice(0, -1).reduce((inner, key) => inner[key], job);
+        const last = place.at(-1)!;
+        if (how === 'remove') delete parent[last];
+        else parent[how === 'add' ? `${last}x` : last] = value;
+        for (const sent of [api.post('/api/jobs').send(job), api.put(`/api/jobs/${id}`).send({ version: 1, job })]) {
+          const answer = await sent;
+          expect([200, 201, 409, 422]).toContain(answer.status);
+          if (answer.status !== 422) continue;
+          expect(answer.body.errors.length).toBeGreaterThan(0);
+          expect(answer.text.length).toBeLessThan(30_000);
+          for (const { message } of answer.body.errors) expect(message).toMatch(/\.$/);
+        }
+      }),
+      cases(150),
+    );
+    await api.get('/api/jobs').expect(200);
   });
 });
 

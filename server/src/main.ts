@@ -5,6 +5,7 @@ import express from 'express';
 import { createApp } from './app.ts';
 import { migrate, openDatabase } from './database.ts';
 import { DEMO_ORGANISATION, loadDemo } from './demo.ts';
+import { Findings } from './findings.ts';
 import { fillSummaries } from './repair.ts';
 import { Store } from './store.ts';
 
@@ -37,8 +38,15 @@ try {
 }
 
 const app = express();
+let ending = false;
+app.use((_, response, next) => {
+  // a connection kept open would go on asking a server that is ending
+  if (ending) response.setHeader('connection', 'close');
+  next();
+});
 app.use(pinoHttp({ logger: log, autoLogging: log.isLevelEnabled('info') }));
-app.use(createApp(new Store(database, DEMO_ORGANISATION)));
+const findings = new Findings(database);
+app.use(createApp(new Store(database, DEMO_ORGANISATION, findings)));
 const server = createServer(app);
 const host = process.env['HOST'] ?? '127.0.0.1';
 
@@ -63,10 +71,11 @@ console.log(`Ruvet is at http://${['127.0.0.1', '0.0.0.0', '::', '::1'].includes
 
 /** Takes nothing new, lets what is under way come to its end, and ends. */
 function end(): void {
+  ending = true;
   const late = setTimeout(() => server.closeAllConnections(), LAST_SAVES_MS);
   server.close(() => {
     clearTimeout(late);
-    void database.end().finally(() => process.exit(0));
+    void Promise.all([findings.end(), database.end()]).finally(() => process.exit(0));
   });
   server.closeIdleConnections();
 }

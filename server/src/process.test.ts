@@ -1,16 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
-import type { AddressInfo } from 'node:net';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { ownDatabase } from '../fixtures/database.ts';
-import { saveUnderLoad, startServer } from '../fixtures/process.ts';
+import { type OwnDatabase, ownDatabase } from '../fixtures/database.ts';
+import { freePort, saveUnderLoad, startServer } from '../fixtures/process.ts';
 
 const job = JSON.parse(
   readFileSync(new URL('../../demo/jobs/ringing-house-north.ruvet.json', import.meta.url), 'utf8'),
 ) as object;
 
-let own: Awaited<ReturnType<typeof ownDatabase>>;
+let own: OwnDatabase;
 let control: pg.Client;
 beforeAll(async () => {
   own = await ownDatabase();
@@ -21,15 +20,6 @@ afterAll(async () => {
   await control.end();
   await own.drop();
 });
-
-/** A port nothing listens on. */
-const freePort = (): Promise<number> =>
-  new Promise((resolve) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as AddressInfo;
-      probe.close(() => resolve(port));
-    });
-  });
 
 describe('the running server', () => {
   it('outlives twenty kills of its database connections under load, and loses no acknowledged save', async () => {
@@ -91,6 +81,26 @@ describe('the running server', () => {
     await control.query('COMMIT');
     const answer = await save;
     expect([answer.status, await answer.json()]).toEqual([200, { version: 2 }]);
+    expect(await server.ended).toBe(0);
+  });
+
+  it('tells on the list what planning found, once it has planned: nothing wet on the demo, a leak where the kick-out is missing', async () => {
+    const server = await startServer(own.url, { PORT: String(await freePort()) });
+    const dry = structuredClone(job) as { name: string; parts: { planes: { walls: { foot: string }[] }[] }[] };
+    dry.name = 'Without its kick-out';
+    dry.parts[0]!.planes[0]!.walls[0]!.foot = 'corner';
+    const headers = { 'content-type': 'application/json' };
+    await fetch(`${server.url}/api/jobs`, { method: 'POST', body: JSON.stringify(dry), headers });
+    const list = async (search: string) => {
+      const { jobs } = (await (await fetch(`${server.url}/api/jobs?search=${search}`)).json()) as {
+        jobs: { name: string; findings: { leaks: number; breaks: number; looks: number } | null }[];
+      };
+      return jobs.map(({ name, findings }) => [name, findings && [findings.leaks > 0, findings.breaks]]);
+    };
+    await expect.poll(() => list('kick-out'), { timeout: 30_000, interval: 300 }).toEqual([['Without its kick-out', [true, 0]]]);
+    await control.query(`UPDATE jobs SET name = 'Alone', updated_at = now() WHERE name = 'Ringing House'`);
+    await expect.poll(() => list('Alone'), { timeout: 30_000, interval: 300 }).toEqual([['Alone', [false, 0]]]);
+    server.child.kill('SIGTERM');
     expect(await server.ended).toBe(0);
   });
 

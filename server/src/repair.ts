@@ -1,6 +1,6 @@
 import { type Job, jobSchema, summaryOf, upgradeJob } from '@ruvet/core';
 import { type Database, inTransaction } from './database.ts';
-import { writeRevision } from './revisions.ts';
+import { hashOf, writeRevision } from './revisions.ts';
 import { Store } from './store.ts';
 
 /** Jobs taken in one transaction. */
@@ -22,20 +22,16 @@ export async function fillSummaries(database: Database): Promise<void> {
       }>(
         `SELECT j.id, j.organisation_id, j.version, j.shipped, r.body
          FROM jobs j JOIN job_revisions r ON r.job_id = j.id AND r.version = j.version
-         WHERE j.name IS NULL ORDER BY j.id LIMIT ${BATCH} FOR UPDATE OF j SKIP LOCKED`,
+         WHERE j.name IS NULL OR j.document_hash IS NULL ORDER BY j.id LIMIT ${BATCH} FOR UPDATE OF j SKIP LOCKED`,
       );
       for (const { id, organisation_id: organisation, version, shipped, body } of rows) {
         const clean = withoutUnkept(body);
         const read = jobSchema.safeParse(upgradeJob(clean, await new Store(database, organisation).shelf()));
         const { name, slope, slopes, walls, features } = read.success ? summaryOf(read.data) : ofUnreadable(clean);
-        await client.query('UPDATE jobs SET name = $2, slope = $3, slopes = $4, walls = $5, features = $6 WHERE id = $1', [
-          id,
-          name,
-          slope,
-          slopes,
-          walls,
-          features,
-        ]);
+        await client.query(
+          'UPDATE jobs SET document_hash = $7, name = $2, slope = $3, slopes = $4, walls = $5, features = $6 WHERE id = $1',
+          [id, name, slope, slopes, walls, features, hashOf(JSON.stringify(body))],
+        );
         if (read.success && JSON.stringify(clean) !== JSON.stringify(body))
           await writeRevision(client, { organisation, id, on: version, job: read.data, ...(shipped ? { shipped } : {}) });
       }

@@ -1,5 +1,6 @@
-import { type Job, type Shelf, catalogSchema, packSchema } from '@ruvet/core';
+import { type Job, type Shelf, type Tally, catalogSchema, packSchema } from '@ruvet/core';
 import type { Database } from './database.ts';
+import type { Findings } from './findings.ts';
 import { insertJob, writeRevision } from './revisions.ts';
 
 export type StoredJob = {
@@ -21,6 +22,8 @@ export type JobSummary = {
   readonly walls: number;
   /** Chimneys, skylights, pipes and the like. */
   readonly features: number;
+  /** What planning it and letting water run over the plan found; null until that is worked out. */
+  readonly findings: Tally | 'cannot be planned' | null;
 };
 export type JobsPage = {
   readonly jobs: readonly JobSummary[];
@@ -53,11 +56,13 @@ export const PAGE = 20;
 export class Store {
   readonly #database: Database;
   readonly #organisation: string;
+  readonly #findings: Findings | undefined;
   #shelf: { readonly versions: string; readonly shelf: Shelf } | undefined;
 
-  constructor(database: Database, organisation: string) {
+  constructor(database: Database, organisation: string, findings?: Findings) {
     this.#database = database;
     this.#organisation = organisation;
+    this.#findings = findings;
   }
 
   /** Is the database there? @throws what the driver says when it is not. */
@@ -117,21 +122,28 @@ export class Store {
       slopes: number;
       walls: number;
       features: number;
+      hash: string | null;
+      known: boolean;
+      leaks: number | null;
+      breaks: number;
+      looks: number;
     }>(
       `SELECT id, version, updated_at, updated_at::text AS exact, COALESCE(name, '') AS name, COALESCE(slope, '') AS slope,
-              COALESCE(slopes, 0) AS slopes, COALESCE(walls, 0) AS walls, COALESCE(features, 0) AS features
-       FROM jobs
+              COALESCE(slopes, 0) AS slopes, COALESCE(walls, 0) AS walls, COALESCE(features, 0) AS features,
+              jobs.document_hash AS hash, found.document_hash IS NOT NULL AS known, leaks, breaks, looks
+       FROM jobs LEFT JOIN document_findings found ON found.document_hash = jobs.document_hash AND found.planner = $6
        WHERE organisation_id = $1 AND deleted_at IS NULL
          AND ($2 = '' OR strpos(lower(name), lower($2)) > 0)
          AND ($3::timestamptz IS NULL OR (updated_at, id) < ($3::timestamptz, $4::uuid))
        ORDER BY updated_at DESC, id DESC
        LIMIT $5`,
-      [this.#organisation, search, moment, id, PAGE + 1],
+      [this.#organisation, search, moment, id, PAGE + 1, this.#findings?.planner ?? ''],
     );
     const page = rows.slice(0, PAGE);
+    for (const { id, hash, known } of page) if (hash && !known) this.#findings?.want(this, { id, hash });
     const last = page.at(-1);
     return {
-      jobs: page.map(({ id, name, version, updated_at, slope, slopes, walls, features }) => ({
+      jobs: page.map(({ id, name, version, updated_at, slope, slopes, walls, features, known, leaks, breaks, looks }) => ({
         id,
         name,
         version,
@@ -140,6 +152,7 @@ export class Store {
         slopes,
         walls,
         features,
+        findings: known ? (leaks === null ? ('cannot be planned' as const) : { leaks, breaks, looks }) : null,
       })),
       next: last && rows.length > PAGE ? `${last.exact} ${last.id}` : null,
     };

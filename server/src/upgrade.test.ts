@@ -16,7 +16,7 @@ import { type Database, migrate, openDatabase } from './database.ts';
 import { DEMO_ORGANISATION, loadDemo, readShippedShelf } from './demo.ts';
 import { fillSummaries, withoutUnkept } from './repair.ts';
 import { Store } from './store.ts';
-import { ownDatabase } from '../fixtures/database.ts';
+import { type OwnDatabase, ownDatabase } from '../fixtures/database.ts';
 
 const shipped = (file: string): Job =>
   JSON.parse(readFileSync(new URL(`../../demo/jobs/${file}.ruvet.json`, import.meta.url), 'utf8')) as Job;
@@ -33,7 +33,7 @@ describe.each([
   ['whole-roofs', 'documents of version 2'],
   ['pitches-as-said', 'documents of version 3'],
 ])('a database of before: %s, %s', (dump) => {
-  let own: Awaited<ReturnType<typeof ownDatabase>>;
+  let own: OwnDatabase;
   let database: Database;
   let store: Store;
 

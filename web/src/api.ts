@@ -19,6 +19,9 @@ const summarySchema = z.object({
   slopes: z.number(),
   walls: z.number(),
   features: z.number(),
+  findings: z
+    .union([z.object({ leaks: z.number(), breaks: z.number(), looks: z.number() }), z.literal('cannot be planned')])
+    .nullable(),
 });
 export type JobSummary = z.infer<typeof summarySchema>;
 

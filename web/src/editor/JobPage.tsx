@@ -1,6 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import {
-  type CheckRequest,
   type Finding,
   type Job,
   type Library,
@@ -8,12 +7,13 @@ import {
   type Plane,
   type RuleKey,
   type Shelf,
-  dryInMarks,
   libraryFor,
   newestLibrary,
   planesOf,
   readJob,
   slopeOf,
+  waterRequests,
+  withWater,
 } from '@ruvet/core';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -25,7 +25,6 @@ import { PrintPage } from '../print/PrintPage.tsx';
 import { RoofPage } from '../roof/RoofPage.tsx';
 import { type Planning, usePlan } from '../planning/usePlan.ts';
 import { useWater } from '../water/useWater.ts';
-import { withWater } from '../water/findings.ts';
 import { WhoSays } from '../rules/WhoSays.tsx';
 import { LeftBehind } from '../saving/LeftBehind.tsx';
 import { SavedFirst, SavingBar } from '../saving/SavingBar.tsx';
@@ -37,22 +36,6 @@ import { TopBar } from './TopBar.tsx';
 import { type JobEditor, useJobEditor } from './useJobEditor.ts';
 
 const VIEWS = ['roof', 'details', 'bench', 'order'] as const;
-
-/** One slope of every group that shares valleys: the water judges such a group in one run. */
-function joinedSlopes(plan: Plan): string[] {
-  const seen = new Set<string>();
-  return plan.planes
-    .map(({ id }) => id)
-    .filter((id) => {
-      if (seen.has(id)) return false;
-      const group = [id];
-      for (const own of group)
-        for (const { a, b } of plan.valleys)
-          for (const [from, to] of [[a, b], [b, a]] as const) if (from === own && !group.includes(to)) group.push(to); // prettier-ignore
-      for (const one of group) seen.add(one);
-      return true;
-    });
-}
 
 /** Loads a job and shows the view its address names: the slope, the order list or the print. */
 export function JobPage() {
@@ -156,12 +139,7 @@ function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes 
     {
       what: 'check',
       assembly: plan,
-      requests: [
-        ...joinedSlopes(plan).flatMap((id): CheckRequest[] => [
-          { plane: id, stage: 'finished' },
-          { plane: id, stage: 'dry-in', laid: dryInMarks(plan) },
-        ]),
-      ],
+      requests: waterRequests(plan),
     },
     '',
   );

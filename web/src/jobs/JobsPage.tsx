@@ -23,6 +23,8 @@ import { Unsaved } from '../saving/Unsaved.tsx';
 
 const DATE = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
+const FOUND_SOON_MS = 3_000;
+
 /** The jobs of the organisation: open, add, copy, delete with undo, import and export. */
 export function JobsPage() {
   const queries = useQueryClient();
@@ -37,6 +39,8 @@ export function JobsPage() {
     queryFn: () => listJobs(search, after),
     ...UNTIL_THERE,
     placeholderData: keepPreviousData,
+    // what planning finds comes a little later
+    refetchInterval: ({ state }) => (state.data?.jobs.some(({ findings }) => findings === null) ? FOUND_SOON_MS : false),
     // one page is held, the one that is shown
     gcTime: 0,
   });
@@ -190,6 +194,7 @@ export function JobsPage() {
                   {job.slopes === 1 ? job.slope : `${job.slopes} slopes`} · {counted(job.walls, 'wall')}
                   {job.features > 0 && ` · ${counted(job.features, 'detail')}`}
                 </span>
+                <Found findings={job.findings} />
                 <span className="quiet job-when">saved {DATE.format(new Date(job.updatedAt))}</span>
               </Link>
               <Menu position="bottom-end">
@@ -254,6 +259,29 @@ function FirstJob({ onStart, ready }: { onStart: () => void; ready: boolean }) {
         </Button>
       </div>
     </section>
+  );
+}
+
+/** What planning a job found; nothing until it is known. */
+function Found({ findings }: Pick<JobSummary, 'findings'>) {
+  if (findings === null) return null;
+  const said: [string, string][] = [];
+  if (findings === 'cannot be planned') said.push(['bad', 'cannot be planned']);
+  else {
+    const { leaks, breaks, looks } = findings;
+    if (leaks > 0) said.push(['bad', counted(leaks, 'leak')]);
+    if (breaks > 0) said.push(['bad', `breaks ${counted(breaks, 'rule')}`]);
+    if (leaks + breaks === 0) said.push(['good', 'sheds, and keeps the rules']);
+    if (looks > 0) said.push(['', `${looks} worth a look`]);
+  }
+  return (
+    <span className="found">
+      {said.map(([kind, words]) => (
+        <span key={words} className={kind}>
+          {words}
+        </span>
+      ))}
+    </span>
   );
 }
 

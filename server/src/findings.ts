@@ -1,0 +1,82 @@
+import { createHash } from 'node:crypto';
+import { readFileSync, readdirSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import { Worker } from 'node:worker_threads';
+import type { Tally } from '@ruvet/core';
+import { type Database, isAway } from './database.ts';
+import type { Store } from './store.ts';
+
+/** What the planner is: its own files. Another planner finds other things in the same document. */
+export function plannerHash(): string {
+  const core = dirname(createRequire(import.meta.url).resolve('@ruvet/core'));
+  const hash = createHash('sha256');
+  for (const file of (readdirSync(core, { recursive: true }) as string[]).filter((name) => name.endsWith('.js')).sort())
+    hash.update(file).update(readFileSync(join(core, file)));
+  return hash.digest('hex');
+}
+
+type Waiting = { readonly id: string; readonly hash: string };
+
+/** Works out what planning finds in the jobs a list shows, one after another in a thread of its own, so that no save waits for it. */
+export class Findings {
+  readonly planner = plannerHash();
+  readonly #database: Database;
+  readonly #waiting = new Map<string, Waiting>();
+  #worker: Worker | undefined;
+  #busy = false;
+
+  constructor(database: Database) {
+    this.#database = database;
+  }
+
+  /** Asks for a job whose document has not been looked at. */
+  want(store: Store, job: Waiting): void {
+    if (this.#waiting.size >= 100 || this.#waiting.has(job.hash)) return;
+    this.#waiting.set(job.hash, job);
+    if (!this.#busy) void this.#work(store);
+  }
+
+  async #work(store: Store): Promise<void> {
+    this.#busy = true;
+    for (let next = this.#first(); next; next = this.#first()) {
+      try {
+        const stored = await store.getJob(next.id);
+        const tally = stored && (await this.#tally({ job: stored.job, shelf: await store.shelfAnew() }));
+        if (stored)
+          await this.#database.query(
+            `INSERT INTO document_findings (document_hash, planner, leaks, breaks, looks)
+             SELECT document_hash, $2, $3, $4, $5 FROM jobs WHERE id = $1 AND version = $6 AND document_hash IS NOT NULL
+             ON CONFLICT DO NOTHING`,
+            [next.id, this.planner, tally?.leaks ?? null, tally?.breaks ?? null, tally?.looks ?? null, stored.version],
+          );
+      } catch (error) {
+        // it is asked for again by the next list that shows it
+        if (!isAway(error)) this.#worker = undefined;
+      }
+      this.#waiting.delete(next.hash);
+    }
+    this.#busy = false;
+  }
+
+  #first(): Waiting | undefined {
+    return this.#waiting.values().next().value;
+  }
+
+  #tally(ask: unknown): Promise<Tally | undefined> {
+    const worker = (this.#worker ??= new Worker(new URL('./findingsWorker.js', import.meta.url)).on('error', () => {
+      this.#worker = undefined;
+    }));
+    worker.unref();
+    return new Promise((resolve, reject) => {
+      worker.once('message', resolve);
+      worker.once('error', reject);
+      worker.postMessage(ask);
+    });
+  }
+
+  async end(): Promise<void> {
+    this.#waiting.clear();
+    await this.#worker?.terminate();
+  }
+}
