@@ -54,3 +54,23 @@ describe('stretches of a level line', () => {
     );
   });
 });
+
+it('clipping spans in order gives what lies of each between two places', () => {
+  const inOrder = fc
+    .array(fc.tuple(fc.integer({ min: 1, max: 40 }), fc.integer({ min: 1, max: 40 })), { maxLength: 30 })
+    .map((steps) => {
+      let at = 0;
+      return steps.map(([gap, length]): Span => {
+        const from = at + gap;
+        at = from + length;
+        return [from, at];
+      });
+    });
+  fc.assert(
+    fc.property(inOrder, fc.integer({ min: -10, max: 1000 }), fc.integer({ min: 0, max: 300 }), (spans, from, length) => {
+      const to = from + length;
+      const expected = spans.filter(([a, b]) => b > from && a < to).map(([a, b]): Span => [Math.max(a, from), Math.min(b, to)]);
+      expect(clipSpans(spans, from, to)).toEqual(expected);
+    }),
+  );
+});

@@ -31,9 +31,24 @@ export function subtractSpans(spans: readonly Span[], taken: readonly Span[]): S
   });
 }
 
-/** The part of spans in order between two places. */
-export const clipSpans = (spans: readonly Span[], from: number, to: number): Span[] =>
-  spans.flatMap(([a, b]): Span[] => (b > from && a < to ? [[Math.max(a, from), Math.min(b, to)]] : []));
+/** Which of spans in order, none over another, is the first that ends past a place. */
+function firstPast(spans: readonly Span[], place: number): number {
+  let [low, high] = [0, spans.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (spans[middle]![1] > place) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+}
+
+/** The part of spans in order, none over another, between two places. */
+export function clipSpans(spans: readonly Span[], from: number, to: number): Span[] {
+  const clipped: Span[] = [];
+  for (let i = firstPast(spans, from); i < spans.length && spans[i]![0] < to; i++)
+    clipped.push([Math.max(spans[i]![0], from), Math.min(spans[i]![1], to)]);
+  return clipped;
+}
 
 /** Where a level line at height `y` runs inside an outline of any shape, left to right. */
 export function spansAcross(outline: Outline, y: number): Span[] {

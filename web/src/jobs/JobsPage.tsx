@@ -194,8 +194,8 @@ export function JobsPage() {
                   {job.slopes === 1 ? job.slope : `${job.slopes} slopes`} · {counted(job.walls, 'wall')}
                   {job.features > 0 && ` · ${counted(job.features, 'detail')}`}
                 </span>
-                <Found findings={job.findings} />
                 <span className="quiet job-when">saved {DATE.format(new Date(job.updatedAt))}</span>
+                <Found findings={job.findings} />
               </Link>
               <Menu position="bottom-end">
                 <Menu.Target>

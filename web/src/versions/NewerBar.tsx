@@ -92,7 +92,7 @@ function Changes({ job, shelf, before }: { job: Job; shelf: Shelf; before: Plan 
       {order.length > 0 && (
         <Lines
           title="Order"
-          lines={order.map(({ name, package: pack, before, after }) => `${name}: ${before} → ${after} ${pack}`)}
+          lines={order.map(({ name, package: pack, before, after }) => `${name}: ${before} → ${after}, by the ${pack}`)}
         />
       )}
       {added.length > 0 && <Lines title="New findings" lines={added.map(({ sentence }) => units.words(sentence))} />}

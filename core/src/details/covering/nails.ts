@@ -173,8 +173,8 @@ export function hasRoom({ line, free, anywhere }: NailGround, from: number, to: 
   const inset = Math.min(END_NAIL, (to - from) / 4);
   const [low, high] = [from + inset, to - inset];
   const room = (spans: readonly Span[]): boolean => {
-    const own = spans.filter(([a, b]) => b > low && a < high);
-    return own.length > 0 && Math.min(own.at(-1)![1], high) - Math.max(own[0]![0], low) >= ROOM;
+    const own = clipSpans(spans, low, high);
+    return own.length > 0 && own.at(-1)![1] - own[0]![0] >= ROOM;
   };
   return room(free(line)) || room(anywhere());
 }
