@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cases } from '../../../fixtures/seeds.ts';
-import { type Outline, type Span, bounds, isWithin, rectangle, subtractSpans } from '../../roof/index.ts';
+import { type Outline, type Span, bounds, isWithin, mergeSpans, rectangle, subtractSpans } from '../../roof/index.ts';
 import { inches, toInches } from '../../units/index.ts';
 import { NAILS_APART, type NailGround, hasRoom, nailPiece, piecesIn } from './nails.ts';
 
@@ -17,7 +17,7 @@ function ground(taken: readonly Span[] = [], below = 100, spare: readonly Span[]
     line: inches(6),
     levels,
     free,
-    anywhere: () => levels.flatMap(free),
+    anywhere: () => mergeSpans(levels.flatMap(free)),
     spare: (y) => (y > inches(10.5) ? spare.map(([a, b]): Span => [inches(a), inches(b)]) : []),
   };
 }

@@ -50,7 +50,7 @@ export type NailGround = {
   readonly levels: readonly number[];
   /** Where the rules let one stand. */
   free(y: number): readonly Span[];
-  /** The same at any height at all. */
+  /** The same at any height at all, in order and none over another. */
   anywhere(): readonly Span[];
   /** Where one may stand for a piece that would have too few: beside a wall or flange after all, but in the headlap and through no metal. */
   spare(y: number): readonly Span[];
