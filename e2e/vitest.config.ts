@@ -8,7 +8,7 @@ export default defineConfig({
     include: ['*.test.ts'],
     testTimeout: 120_000,
     hookTimeout: 60_000,
-    // on two processors one would otherwise be left idle
-    maxWorkers: 2,
+    // planning and the water keep both processors busy: side by side they only wait for each other
+    fileParallelism: false,
   },
 });

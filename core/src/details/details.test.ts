@@ -328,7 +328,7 @@ describe('moved up by one course', () => {
           );
         },
       ),
-      cases(20),
+      cases(12),
     );
   });
 });
@@ -355,7 +355,7 @@ describe('for every slope and what stands on it', () => {
             }
         expect(JSON.stringify({ ...made, roof: [] })).not.toMatch(/:null|NaN/);
       }),
-      cases(20),
+      cases(12),
     );
   });
 });

@@ -205,7 +205,7 @@ describe('every plan Ruvet makes by default', () => {
         fc.pre(made.findings.every(({ severity, key }) => severity === 'worth a look' && key !== 'pipe.cover'));
         expectToShed(made, 'north');
       }),
-      { ...cases(15), endOnFailure: true },
+      { ...cases(10), endOnFailure: true },
     );
   });
 
@@ -216,7 +216,7 @@ describe('every plan Ruvet makes by default', () => {
         fc.pre(!saysItself(made));
         expectToShed(made, 'south');
       }),
-      { ...cases(8), endOnFailure: true },
+      { ...cases(6), endOnFailure: true },
     );
   });
 
@@ -228,7 +228,7 @@ describe('every plan Ruvet makes by default', () => {
         const host = made.roof[0]!.id;
         expectToShed(made, host);
       }),
-      { ...cases(6), endOnFailure: true },
+      { ...cases(5), endOnFailure: true },
     );
   });
 });

@@ -75,7 +75,7 @@ describe('every plan Ruvet makes by default', () => {
             .map(({ sentence }) => printWords(sentence, 'imperial')),
         ).toEqual([]);
       }),
-      { ...cases(40), endOnFailure: true },
+      { ...cases(25), endOnFailure: true },
     );
   });
 });
@@ -268,7 +268,7 @@ describe('whatever the roof', () => {
           expect(brief(assembly, { creep, reach }, { cellSize: inches(2) })).toEqual(coarse);
         },
       ),
-      { ...cases(25), endOnFailure: true },
+      { ...cases(16), endOnFailure: true },
     );
   });
 
@@ -284,7 +284,7 @@ describe('whatever the roof', () => {
         };
         expect(JSON.stringify(checkDrainage(shuffled, finished))).toBe(JSON.stringify(checkDrainage(assembly, finished)));
       }),
-      { ...cases(30), endOnFailure: true },
+      { ...cases(20), endOnFailure: true },
     );
   });
 
@@ -299,7 +299,7 @@ describe('whatever the roof', () => {
           expect(rank([whatIf, nail])).toBeGreaterThanOrEqual(rank([whatIf]));
         },
       ),
-      { ...cases(40), endOnFailure: true },
+      { ...cases(25), endOnFailure: true },
     );
   });
 

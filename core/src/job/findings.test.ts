@@ -46,7 +46,7 @@ describe('for every roof', () => {
         expect(wordsOf(made)).not.toMatch(/Infinity|NaN|undefined|null/);
         expect(JSON.stringify({ ...made, roof: [] })).not.toMatch(/:null/);
       }),
-      { ...cases(40), endOnFailure: true },
+      { ...cases(25), endOnFailure: true },
     );
   });
 
@@ -76,7 +76,7 @@ describe('for every roof', () => {
         expect(wrong).toEqual([]);
         expect(new Set(made.findings.map(({ id }) => id)).size).toBe(made.findings.length);
       }),
-      { ...cases(60), endOnFailure: true },
+      { ...cases(40), endOnFailure: true },
     );
   });
 });

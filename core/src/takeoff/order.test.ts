@@ -207,7 +207,7 @@ describe('the order is never short', () => {
           expect(ordered(made, item.id)!.needed * stock, item.id).toBeGreaterThanOrEqual(need * 0.999);
         }
       }),
-      { ...cases(25), endOnFailure: true },
+      { ...cases(16), endOnFailure: true },
     );
   });
 });

@@ -15,6 +15,8 @@ const lean = ({ facets, joints, pieces, fasteners, drifts }: Assembly): Assembly
   findings: [],
 });
 
+const CALM_MS = 250;
+
 type Kind = Exclude<Answer['what'], 'progress'>;
 type AnswerOf<K extends Kind> = Extract<Answer, { what: K }>;
 
@@ -29,31 +31,44 @@ export function useWater<K extends Kind>(
   const [answer, setAnswer] = useState<AnswerOf<K>>();
   const [judged, setJudged] = useState<{ assembly: Assembly; key: string }>();
   const [progress, setProgress] = useState<number>();
-  const running = useRef<Worker>(undefined);
+  const stop = useRef<() => void>(undefined);
+  // one that has answered waits for the next question: starting one takes as long as many an answer
+  const idle = useRef<Worker>(undefined);
+  useEffect(() => () => idle.current?.terminate(), []);
   useEffect(() => {
     if (!ask) {
       setAnswer(undefined);
       setProgress(undefined);
       return;
     }
-    const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
-    running.current = worker;
-    setProgress(0);
-    worker.addEventListener('message', ({ data }: MessageEvent<Answer>) => {
-      if (data.what === 'progress') setProgress(data.share);
-      else {
+    let running: Worker | undefined;
+    const start = (): void => {
+      const worker = idle.current ?? new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
+      idle.current = undefined;
+      running = worker;
+      worker.onmessage = ({ data }: MessageEvent<Answer>) => {
+        if (data.what === 'progress') return setProgress(data.share);
+        idle.current = worker;
+        running = undefined;
         setAnswer(data as AnswerOf<K>);
         setJudged({ assembly: ask.assembly, key });
         setProgress(undefined);
-        worker.terminate();
-      }
-    });
-    worker.postMessage({ ...ask, assembly: lean(ask.assembly) });
-    return () => worker.terminate();
+      };
+      worker.postMessage({ ...ask, assembly: lean(ask.assembly) });
+    };
+    setProgress(0);
+    // while somebody types plan follows on plan: only one that stays a moment is judged
+    const soon = setTimeout(start, judged ? CALM_MS : 0);
+    stop.current = () => {
+      clearTimeout(soon);
+      running?.terminate();
+      running = undefined;
+    };
+    return stop.current;
     // the key names all that the question depends on besides the assembly
   }, [ask?.assembly, key]);
   const cancel = (): void => {
-    running.current?.terminate();
+    stop.current?.();
     setProgress(undefined);
   };
   return { answer, current: judged?.assembly === ask?.assembly && judged?.key === key, progress, cancel };

@@ -66,7 +66,7 @@ describe('every piece of covering is held', () => {
           }
         }
       }),
-      { ...cases(40), endOnFailure: true },
+      { ...cases(25), endOnFailure: true },
     );
   });
 
@@ -102,7 +102,7 @@ describe('every piece of covering is held', () => {
             expect(printWords(line.fasteners!, 'imperial'), mark).toMatch(new RegExp(`^${nails.length} nails`));
         }
       }),
-      { ...cases(40), endOnFailure: true },
+      { ...cases(25), endOnFailure: true },
     );
   });
 
@@ -121,7 +121,7 @@ describe('every piece of covering is held', () => {
           expect(Math.min(...gaps, apart), course.mark).toBeGreaterThanOrEqual(apart - 0.4);
         }
       }),
-      { ...cases(25), endOnFailure: true },
+      { ...cases(15), endOnFailure: true },
     );
   });
 });
