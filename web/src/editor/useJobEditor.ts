@@ -1,5 +1,4 @@
-import { type Issue, type Job, type Library, checkJob, dropHidden, jobSchema, readJob } from '@ruvet/core';
-import type { Shelf } from '@ruvet/core';
+import { type Issue, type Job, type Library, type Shelf, checkJob, dropHidden, jobSchema, readJob } from '@ruvet/core';
 import { useCallback, useEffect, useReducer, useRef } from 'react';
 import { type StoredJob, addJob } from '../api.ts';
 import { draftOf, forget, keepDraft } from '../saving/drafts.ts';

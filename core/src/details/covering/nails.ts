@@ -39,7 +39,7 @@ const LEVEL_STEP = inches(0.25);
  * plan is to have) does not find it.
  */
 const NAIL_FROM_JOINT_ABOVE = inches(2.25);
-/** The same from the edge of what is cut along a valley, and half an inch more: the water check follows a slanting edge in steps of an inch. */
+/** The same from the edge of what is cut along a valley, and half an inch more for a cut that strays from its line. */
 const NAIL_FROM_EDGE = inches(2.75);
 
 /** Where the nails of one course may stand. Spans run along the eave at a height up the slope. */

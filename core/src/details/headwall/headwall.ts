@@ -183,6 +183,8 @@ function planMembrane(context: PlaneContext, front: Front): Assembly {
         ],
         pieces: pieces.map(({ mark }) => mark),
         people: 1,
+        // what is wrapped all round is seen whole, when its top is on
+        ...(front.left === 'corner' ? {} : { holdPoint: 'Membrane turned up the wall and stuck, seen before the apron' }),
         keys: ['wallMembrane.up', 'wallMembrane.deck'],
       },
     ],

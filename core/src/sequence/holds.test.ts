@@ -1,0 +1,93 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Role } from '../assembly/index.ts';
+import { demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.ts';
+import { anyFeatured } from '../../fixtures/roofs.ts';
+import { cases } from '../../fixtures/seeds.ts';
+import { type Job, type Plan, newFeature, planJob } from '../job/index.ts';
+import type { RunLine } from './index.ts';
+
+const linesOf = ({ runSheet }: Plan): RunLine[] => runSheet.flatMap(({ lines }) => lines);
+const plan = (job: Job): Plan => planJob(job, demoLibrary);
+const house = plan(demoHouse());
+
+/** What nobody can see any more once the next thing lies on it: of each detail that has it, the crew stops there and looks. */
+const HIDDEN: readonly Role[] = [
+  'iceBarrier',
+  'valleySheet',
+  'wallMembrane',
+  'frameTape',
+  'step',
+  'kickOut',
+  'cricket',
+  'cornerPan',
+  'counter',
+  'throughWall',
+  'topSeal',
+];
+
+describe('hold points', () => {
+  it.each(HIDDEN)('stand at the %s of every detail of the Ringing House that has one', (role) => {
+    const stops = linesOf(house).filter(({ holdPoint }) => holdPoint !== undefined);
+    const details = new Set(house.pieces.filter((piece) => piece.role === role).map(({ detail }) => detail));
+    expect(details.size).toBeGreaterThan(0);
+    const marks = new Map(house.pieces.map((piece) => [piece.mark, piece]));
+    for (const detail of details)
+      expect(
+        stops.some((line) => line.pieces.some((mark) => marks.get(mark)!.role === role && marks.get(mark)!.detail === detail)),
+        detail,
+      ).toBe(true);
+  });
+
+  it('the deck is seen before anything lies on it, on every slope', () => {
+    const lines = linesOf(house);
+    for (const { id } of house.planes) {
+      const seen = lines.findIndex((line) => line.plane === id && line.holdPoint?.startsWith('Deck seen'));
+      const covered = lines.findIndex((line) => line.plane === id && line.pieces.some((mark) => /-(GA|IB|UL)/.test(mark)));
+      expect(seen, id).toBeGreaterThanOrEqual(0);
+      expect(seen, id).toBeLessThan(covered);
+    }
+  });
+
+  it('come after what is looked at and before what lies on it', () => {
+    fc.assert(
+      fc.property(anyFeatured, (job) => {
+        const made = plan(job);
+        const lines = linesOf(made);
+        const lineOf = new Map(lines.flatMap(({ pieces }, i) => pieces.map((mark) => [mark, i] as const)));
+        lines.forEach(({ holdPoint, pieces }, i) => {
+          if (holdPoint === undefined) return;
+          for (const over of made.pieces.filter(({ liesOn }) => liesOn.some((mark) => pieces.includes(mark))))
+            // what was there before the job is not laid
+            if (!pieces.includes(over.mark) && lineOf.has(over.mark))
+              expect(lineOf.get(over.mark), `${over.mark} over ${pieces[0]}`).toBeGreaterThan(i);
+        });
+      }),
+      cases(12),
+    );
+  });
+});
+
+describe('the ids of run-sheet lines, by which what is done is remembered', () => {
+  const ids = (made: Plan): string[] => linesOf(made).map(({ id }) => id);
+
+  it('are each line’s own', () => {
+    for (const made of [house, plan(demoJob())]) expect(new Set(ids(made)).size).toBe(ids(made).length);
+  });
+
+  it('stay when something is added elsewhere: a pipe on the porch leaves every other line its id', () => {
+    const job = demoHouse();
+    const pipe = newFeature('pipe', job, { id: 'porch', eaveLength: 3000, slope: { length: 2500 } });
+    Object.assign(pipe, { across: { from: 'left', distance: 1500 }, up: { kind: 'slope', length: 1300 } });
+    job.features.push(pipe);
+    const after = new Set(ids(plan(job)));
+    expect(ids(house).filter((id) => !after.has(id))).toEqual([]);
+    expect([...after].filter((id) => !ids(house).includes(id)).every((id) => id.includes(pipe.id))).toBe(true);
+  });
+
+  it('stay when the job is named otherwise, or shown in other units', () => {
+    const job = demoHouse();
+    Object.assign(job, { name: 'Another', units: 'metric', note: 'x' });
+    expect(ids(plan(job))).toEqual(ids(house));
+  });
+});
