@@ -51,6 +51,7 @@ const AWAY = /net::ERR_|status of 503/;
 export async function openPage(stage: Stage, viewport = { width: 1280, height: 800 }): Promise<{ page: Page; errors: string[] }> {
   const context = await stage.browser.newContext({ viewport, acceptDownloads: true });
   const page = await context.newPage();
+  page.setDefaultTimeout(60_000);
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(error.message));
   page.on('console', (message) => {

@@ -23,7 +23,7 @@ export function scene(name: string, body: (page: Page) => Promise<void>, viewpor
 }
 
 /** What the page shows comes after a worker has planned: every reading is asked again until it is as expected. */
-export const shows = (read: () => Promise<unknown>): ReturnType<typeof expect.poll> => expect.poll(read, { timeout: 20_000 });
+export const shows = (read: () => Promise<unknown>): ReturnType<typeof expect.poll> => expect.poll(read, { timeout: 40_000 });
 /** How many there are, asked again until it is as expected. */
 export const count = (found: Locator): ReturnType<typeof expect.poll> => shows(() => found.count());
 /** A field's text, asked again until it is as expected. */

@@ -6,9 +6,9 @@ export default defineConfig({
   resolve: { conditions: ['@ruvet/source', ...defaultServerConditions] },
   test: {
     include: ['*.test.ts'],
-    testTimeout: 120_000,
+    testTimeout: 240_000,
     hookTimeout: 60_000,
-    // planning and the water keep both processors busy: side by side they only wait for each other
-    fileParallelism: false,
+    // one waits while the other plans; with more of them than processors they only wait for each other
+    maxWorkers: 2,
   },
 });
