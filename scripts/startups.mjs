@@ -266,5 +266,7 @@ await trial('a path with " and $', async () => {
 });
 
 rmSync(scratch, { recursive: true });
+for (const elsewhere of ['/var/lib', process.env.TMPDIR ?? '/var/tmp'])
+  rmSync(join(elsewhere, standIn(odd)), { recursive: true, force: true });
 console.log(failed === 0 ? 'every start came up and left nothing running' : `${failed} starts failed`);
 process.exitCode = failed === 0 ? 0 : 1;
