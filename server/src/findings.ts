@@ -4,7 +4,7 @@ import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import type { Tally } from '@ruvet/core';
-import { type Database, isAway } from './database.ts';
+import type { Database } from './database.ts';
 import type { Store } from './store.ts';
 
 /** What the planner is: its own files. Another planner finds other things in the same document. */
@@ -50,9 +50,8 @@ export class Findings {
              ON CONFLICT DO NOTHING`,
             [next.id, this.planner, tally?.leaks ?? null, tally?.breaks ?? null, tally?.looks ?? null, stored.version],
           );
-      } catch (error) {
+      } catch {
         // it is asked for again by the next list that shows it
-        if (!isAway(error)) this.#worker = undefined;
       }
       this.#waiting.delete(next.hash);
     }
@@ -64,13 +63,21 @@ export class Findings {
   }
 
   #tally(ask: unknown): Promise<Tally | undefined> {
-    const worker = (this.#worker ??= new Worker(new URL('./findingsWorker.js', import.meta.url)).on('error', () => {
-      this.#worker = undefined;
-    }));
+    const worker = (this.#worker ??= new Worker(new URL('./findingsWorker.js', import.meta.url)));
     worker.unref();
     return new Promise((resolve, reject) => {
-      worker.once('message', resolve);
-      worker.once('error', reject);
+      const answered = (tally: Tally | undefined): void => {
+        worker.off('error', failed);
+        resolve(tally);
+      };
+      const failed = (error: Error): void => {
+        worker.off('message', answered);
+        // the next question gets a thread of its own
+        this.#worker = undefined;
+        reject(error);
+      };
+      worker.once('message', answered);
+      worker.once('error', failed);
       worker.postMessage(ask);
     });
   }
