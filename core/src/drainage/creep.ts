@@ -125,8 +125,8 @@ function touchingBeside(water: Water, state: number, next: number, side: 1 | -1,
 
 /**
  * Round a corner a frame is closed by its maker and a cladding is one. Where one piece's roof leg laps the other's, the upstands of metal are seamed by
- * the metal's own rule (trade practice), but in an inside corner that takes a pan or a soldered piece (handbook 4); those of sheets are folded, the ear
- * of each under the next (handbook 3).
+ * the metal's own rule (trade practice); in an inside corner that takes a pan or a soldered piece (handbook 4), while sheets are folded there, the ear of
+ * each under the next (handbook 3). Round an outside corner a sheet has to reach.
  */
 function isClosedRound(sheet: Sheet, layer: number, { cell, inside, foot }: Corner): boolean {
   const other = sheet.layerAt[topOf(sheet, cell)]!;
@@ -136,7 +136,7 @@ function isClosedRound(sheet: Sheet, layer: number, { cell, inside, foot }: Corn
   if (layer === 0) return false;
   const joins = (one: number): boolean =>
     ROLES[roleOf(layer)].surface === 'sheet'
-      ? ROLES[roleOf(one)].surface === 'sheet'
+      ? inside && ROLES[roleOf(one)].surface === 'sheet'
       : !inside && isSheddingMetal(roleOf(layer)) && isSheddingMetal(roleOf(one));
   for (let state = sheet.stackStart[cell]! + 1; state <= topOf(sheet, cell); state++) {
     const there = sheet.layerAt[state]!;

@@ -264,6 +264,17 @@ describe('edges that only touch', () => {
     expect(corner).toBeCloseTo(Math.max(...wall.outline.map(([x]) => x)), 6);
   });
 
+  it.each([
+    ['CH1-M4', slopeWith(['chimney']), -3],
+    ['SK1-T1', slopeWith(['skylight']), 1.5],
+  ] as const)('a sheet no longer round its outside corner (%s shifted) leaves it open at dry-in', (piece, job, up) => {
+    const made = plan(job);
+    const shifted = tried(made, { kind: 'shift', piece, across: 0, up: inches(up) });
+    const open = { stage: 'dry-in', laid: dryInMarks(made) } as const;
+    expect(findings(made, 'north', open)).toEqual([]);
+    expect(findings(shifted, 'north', open)).not.toEqual([]);
+  });
+
   it.each(['S-RC', 'CW-RC'])('a ridge without its caps (%s) takes in rain where the slopes meet', (mark) => {
     const [problem] = findings(tried(house, { kind: 'leave-out', piece: mark }), 'south');
     expect(problem).toMatchObject({ cause: 'gap', piece: expect.stringMatching(/-C\d\d$/) as string });
