@@ -35,7 +35,8 @@ const saveSchema = z.strictObject({
   job: z.unknown(),
 });
 
-const isId = (id: string): boolean => z.uuid().safeParse(id).success;
+const idSchema = z.uuid();
+const isId = (id: string): boolean => idSchema.safeParse(id).success;
 
 const listSchema = z.object({
   search: z

@@ -102,12 +102,14 @@ function issueOf(issue: z.core.$ZodIssue): Issue {
   return { path, message: `${label} ${text}.` };
 }
 
+const envelopeSchema = z.object({ format: z.unknown(), version: z.unknown() });
+
 /** Reads a job from parsed JSON: format, version, every field, then whether it can be planned with what is at hand. */
 export function readJob(data: unknown, shelf: Shelf): ReadJob {
   const unkept = refuseText(data);
   if (unkept) return { ok: false, issues: [unkept] };
   const upgraded = upgradeJob(data, shelf);
-  const envelope = z.looseObject({ format: z.unknown(), version: z.unknown() }).safeParse(upgraded);
+  const envelope = envelopeSchema.safeParse(upgraded);
   if (!envelope.success || envelope.data.format !== 'ruvet-job') {
     return {
       ok: false,

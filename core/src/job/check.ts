@@ -2,7 +2,16 @@ import { findItem, type ItemKind } from '../catalog/index.ts';
 import { type Requirements, findPack, leastOf, mostOf, resolveRules } from '../rules/index.ts';
 import { LINE_TOLERANCE, isFlatter, printLength, printPitch } from '../units/index.ts';
 import { type Footprint, type PlacedWall, blocksBehind, footprint, isCheek, placeWalls } from '../details/index.ts';
-import { type Outline, distanceToStretch, heightAt, intersectOutlines, isWithin, outlineArea, rectangle } from '../roof/index.ts';
+import {
+  type Outline,
+  type Point,
+  distanceToStretch,
+  heightAt,
+  intersectOutlines,
+  isWithin,
+  outlineArea,
+  rectangle,
+} from '../roof/index.ts';
 import { contradictions } from './applies.ts';
 import { type Plane, planesOf } from './planes.ts';
 import { type Library, sourcesOf } from './library.ts';
@@ -89,18 +98,20 @@ function checkIds(job: Job): Issue[] {
 /** Slopes of different parts whose edges lie over one another in plan but not in height. */
 function checkMeeting(job: Job, planes: readonly Plane[]): Issue[] {
   const issues: Issue[] = [];
+  const edges = planes.map(outer);
   planes.forEach((plane, i) => {
-    for (const other of planes.slice(i + 1)) {
-      if (other.part === plane.part) continue;
+    for (const [j, other] of planes.entries()) {
+      if (j <= i || other.part === plane.part) continue;
       // what stands on a slope rises from it beside its side walls; roofs set edge to edge have no such wall
       const onIt = standsOn(job, plane, other) || standsOn(job, other, plane);
-      const miss = outer(plane, !onIt).flatMap(([a, b, height]) =>
-        outer(other, !onIt).flatMap(([c, d, theirs]) => {
-          const middle: [number, number] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
-          const apart = Math.abs(height(middle) - theirs(middle));
-          return distanceToStretch(middle, c, d) < 13 && apart > 1 && apart < 150 ? [apart] : [];
-        }),
-      );
+      const told = ({ wall }: EdgeInPlan): boolean => !(wall && onIt);
+      const theirEdges = edges[j]!.filter(told);
+      const miss = edges[i]!.filter(told).flatMap(({ from, to }) => {
+        const middle: [number, number] = [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2];
+        if (!theirEdges.some((edge) => distanceToStretch(middle, edge.from, edge.to) < 13)) return [];
+        const apart = Math.abs(heightAt(plane.joined.face, middle) - heightAt(other.joined.face, middle));
+        return apart > 1 && apart < 150 ? [apart] : [];
+      });
       if (miss.length > 0)
         issues.push({
           path: `${pathOf(job, other).part}.place.height`,
@@ -132,18 +143,18 @@ function checkDormers(job: Job, planes: readonly Plane[]): Issue[] {
   });
 }
 
-type EdgeInPlan = [readonly [number, number], readonly [number, number], (at: readonly [number, number]) => number];
+type EdgeInPlan = { readonly from: Point; readonly to: Point; readonly wall: boolean };
 
 const standsOn = (job: Job, above: Plane, below: Plane): boolean =>
   job.parts.some((part) => part.id === above.part && 'host' in part && part.host === below.id);
 
-function outer({ joined }: Plane, walls: boolean): EdgeInPlan[] {
-  return joined.plan.flatMap((from, i): EdgeInPlan[] => {
+/** A slope's edges in plan that no other slope shares. */
+const outer = ({ joined }: Plane): EdgeInPlan[] =>
+  joined.plan.flatMap((from, i): EdgeInPlan[] => {
     const edge = joined.edges[i];
-    if (!edge || edge.other !== undefined || (edge.kind === 'wall' && !walls)) return [];
-    return [[from, joined.plan[(i + 1) % joined.plan.length]!, (at) => heightAt(joined.face, at)]];
+    if (!edge || edge.other !== undefined) return [];
+    return [{ from, to: joined.plan[(i + 1) % joined.plan.length]!, wall: edge.kind === 'wall' }];
   });
-}
 
 const rectangleOf = ({ x0, x1, from, to }: Footprint): Outline => rectangle(x0, from, x1, to);
 

@@ -74,11 +74,24 @@ export const heightAt = (face: Face, point: Point): number => face.place.height 
 /** Slopes nearer than this in height are one surface. */
 const SAME_HEIGHT = 0.5;
 
+/** Roofs joined lately, by their slopes: what stands on a roof changes far oftener than the roof. */
+const joinedLately = new Map<string, readonly JoinedFace[]>();
+const MOST_KEPT = 16;
+
 /**
  * Puts slopes together: where two parts stand over the same place, the higher one is the roof (in a valley the higher plane; within a
  * part the outlines already meet at its ridges and hips). Edges and what they are follow from which slopes meet there.
  */
-export function joinFaces(faces: readonly Face[]): JoinedFace[] {
+export function joinFaces(faces: readonly Face[]): readonly JoinedFace[] {
+  const slopes = JSON.stringify(faces);
+  const joined = joinedLately.get(slopes) ?? joinAnew(faces);
+  joinedLately.delete(slopes);
+  joinedLately.set(slopes, joined);
+  if (joinedLately.size > MOST_KEPT) joinedLately.delete(joinedLately.keys().next().value!);
+  return joined;
+}
+
+function joinAnew(faces: readonly Face[]): JoinedFace[] {
   const plans = faces.map((face) => face.outline.map((point) => toPlan(face, point)));
   const boxes = plans.map(bounds);
   const cut = faces.map((face, i): Cut => {

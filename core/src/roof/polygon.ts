@@ -50,8 +50,32 @@ export function tidyOutline(corners: readonly Point[]): Outline {
 export function intersectOutlines(a: Outline, b: Outline): Outline[] {
   const [one, other] = [bounds(a), bounds(b)];
   if (one.x1 < other.x0 || other.x1 < one.x0 || one.y1 < other.y0 || other.y1 < one.y0) return [];
+  if (!enters(a, other)) return isWithin(a, middleOf(other)) ? [tidyOutline(b)] : [];
   return clip(ClipperLib.ClipType.ctIntersection, a, [b]).map(({ outline }) => outline);
 }
+
+type Box = ReturnType<typeof bounds>;
+
+const middleOf = ({ x0, x1, y0, y1 }: Box): Point => [(x0 + x1) / 2, (y0 + y1) / 2];
+
+/** Does an edge of an outline touch a box, or come within a thousandth of a millimetre of it? */
+const enters = (outline: Outline, { x0, x1, y0, y1 }: Box): boolean =>
+  outline.some(([ax, ay], i) => {
+    const [bx, by] = outline[(i + 1) % outline.length]!;
+    // the stretch of the edge, from 0 to 1, between the box's sides, then between its ends
+    let [from, to] = [0, 1];
+    for (const [a, b, low, high] of [
+      [ax, bx, x0 - 1 / FINE, x1 + 1 / FINE],
+      [ay, by, y0 - 1 / FINE, y1 + 1 / FINE],
+    ] as const) {
+      if (a === b && (a < low || a > high)) return false;
+      if (a === b) continue;
+      const [s, t] = [(low - a) / (b - a), (high - a) / (b - a)];
+      from = Math.max(from, Math.min(s, t));
+      to = Math.min(to, Math.max(s, t));
+    }
+    return from <= to;
+  });
 
 /** Outlines that touch or overlap made one; the holes they leave are not told. */
 export function unionOutlines(outlines: readonly Outline[]): Outline[] {
