@@ -1,11 +1,10 @@
+import type { Shelf, Tally } from '@ruvet/core';
 import { createHash } from 'node:crypto';
-import { readFileSync, readdirSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { Worker } from 'node:worker_threads';
-import type { Tally } from '@ruvet/core';
 import type { Database } from './database.ts';
-import type { Store } from './store.ts';
 
 /** What the planner is: its own files. Another planner finds other things in the same document. */
 export function plannerHash(): string {
@@ -15,6 +14,12 @@ export function plannerHash(): string {
     hash.update(file).update(readFileSync(join(core, file)));
   return hash.digest('hex');
 }
+
+/** Where the documents and what they are planned with come from. */
+type Source = {
+  getJob(id: string): Promise<{ readonly version: number; readonly job: unknown } | undefined>;
+  shelfAnew(): Promise<Shelf>;
+};
 
 type Waiting = { readonly id: string; readonly hash: string };
 
@@ -31,13 +36,13 @@ export class Findings {
   }
 
   /** Asks for a job whose document has not been looked at. */
-  want(store: Store, job: Waiting): void {
+  want(store: Source, job: Waiting): void {
     if (this.#waiting.size >= 100 || this.#waiting.has(job.hash)) return;
     this.#waiting.set(job.hash, job);
     if (!this.#busy) void this.#work(store);
   }
 
-  async #work(store: Store): Promise<void> {
+  async #work(store: Source): Promise<void> {
     this.#busy = true;
     for (let next = this.#first(); next; next = this.#first()) {
       try {

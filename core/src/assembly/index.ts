@@ -2,3 +2,6 @@ export * from './assemble.ts';
 export * from './model.ts';
 export * from './roles.ts';
 export { band, bead, coat, lengths, pieces as piecesOf, usesWords, withUses } from './uses.ts';
+export * from './cement.ts';
+export * from './flatStock.ts';
+export * from './runs.ts';

@@ -1,21 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Piece, compareLay, printWords } from '../assembly/index.ts';
 import { demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.ts';
 import { VALLEYS, anyCrossed, anyDormered, anyFeatured, crossed, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
-import { type Job, type Plan, checkJob, planJob } from '../job/index.ts';
-import { bounds, isWithin, outlineArea, slopeFactor } from '../roof/index.ts';
+import { type Piece, compareLay, printWords } from '../assembly/index.ts';
+import { type Job, sourcesOf } from '../document/index.ts';
+import { type Plan, checkJob, planJob } from '../plan/index.ts';
+import { bounds, cricketOf, isWithin, outlineArea, slopeFactor, spaceEvenly, tableHeight, valleyWater } from '../roof/index.ts';
 import { resolveRules } from '../rules/index.ts';
-import { sourcesOf } from '../job/index.ts';
+import { counterSteps } from '../slope/index.ts';
 import { LINE_TOLERANCE, inches, onTwelve, toInches } from '../units/index.ts';
-import { cricketFlat, cricketOf, tableHeight } from './chimney/index.ts';
-import { counterSteps } from './counterflashing/index.ts';
+import { cricketFlat } from './chimney/index.ts';
 import { fitCourses } from './headwall/index.ts';
 import { firstCourseOver } from './pipe/index.ts';
-import { layOutOpening, raftersCut, spaceEvenly, stripOff } from './skylight/index.ts';
+import { layOutOpening, raftersCut, stripOff } from './skylight/index.ts';
 import { chooseWidth, drainageBody, flashingPieces, weepCount } from './throughWall/index.ts';
-import { valleyWater } from './valley/index.ts';
 
 const feet = (value: number): number => inches(12 * value);
 const lengthOf = (from: number, to: number) => fc.double({ min: inches(from), max: inches(to), noNaN: true });

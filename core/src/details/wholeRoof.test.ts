@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { type Plan, type Job, type Wall, checkJob, newJob, newPart, planJob, spreadSkylights } from '../job/index.ts';
-import { CREWS, type Joint, compareLay, printWords } from '../assembly/index.ts';
-import { demoHouse, demoLibrary, slopeRecord, changed } from '../../fixtures/demo.ts';
+import { changed, demoHouse, demoLibrary, slopeRecord } from '../../fixtures/demo.ts';
 import { VALLEYS, crossed, dormered, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
+import { CREWS, type Joint, compareLay, printWords } from '../assembly/index.ts';
+import { type Job, type Wall, newJob, newPart, spreadSkylights } from '../document/index.ts';
 import { checkDrainage } from '../drainage/index.ts';
-import { bounds, outlineArea } from '../roof/index.ts';
+import { type Plan, checkJob, planJob } from '../plan/index.ts';
+import { bounds, outlineArea, ribbedWater, valleyWater } from '../roof/index.ts';
 import { crewOf, filterRunSheet } from '../sequence/index.ts';
 import { inches, onTwelve, toInches } from '../units/index.ts';
-import { ribbedWater, valleyWater } from './valley/index.ts';
 
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const sheds = (made: Plan, plane: string): string => checkDrainage(made, { plane, stage: 'finished' }).verdict;

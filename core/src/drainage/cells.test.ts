@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { byLay } from '../assembly/index.ts';
 import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
 import { anyCrossed, anyDormered, anyFeatured, manyOf } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
-import { type Job, type Plan, planJob } from '../job/index.ts';
+import { byLay } from '../assembly/index.ts';
+import type { Job } from '../document/index.ts';
+import { type Plan, planJob } from '../plan/index.ts';
 import { bounds, distanceToStretch, isWithin, outlineArea } from '../roof/index.ts';
 import { checkDrainage, measureReserve } from './check.ts';
 import { cutSheet } from './cut.ts';

@@ -1,6 +1,6 @@
+import { LINE_TOLERANCE } from '../units/index.ts';
 import { borderHigh, borderLow, borderX, chartAt, findLayer, highAt, highestUpTo, lowAt, topOf } from './sheet.ts';
 import { FAR, type Stretch, climbedAt, leftEnd, rightEnd, stretch, within } from './stretch.ts';
-import { LINE_TOLERANCE } from '../units/index.ts';
 import {
   type Water,
   climbTo,

@@ -1,4 +1,5 @@
-import { ROLES, type Role, isSheddingMetal } from '../assembly/index.ts';
+import { type Role, ROLES, isSheddingMetal } from '../assembly/index.ts';
+import { LINE_TOLERANCE } from '../units/index.ts';
 import {
   type Corner,
   type Sheet,
@@ -13,9 +14,9 @@ import {
   topOf,
 } from './sheet.ts';
 import { type Stretch, along, leastOf, leftEnd, onBorder, rightEnd, stretch } from './stretch.ts';
-import { LINE_TOLERANCE } from '../units/index.ts';
 import {
   type Water,
+  creepTo,
   heldBelow,
   heldBeside,
   isHeld,
@@ -26,7 +27,6 @@ import {
   newCover,
   rowsBetween,
   seep,
-  creepTo,
 } from './water.ts';
 
 /** Flatter than this an edge is level: water does not creep past it but falls or climbs. */

@@ -1,22 +1,22 @@
-import { type Assembly, type Cover, type Facet, type Fastener, type Joint, type Piece, byLay } from '../assembly/index.ts';
+import { type Assembly, type Cover, type Fastener, type Joint, type Piece, byLay } from '../assembly/index.ts';
 import { type Outline, type Point, bounds, rectangle, subtractOutlines, wallToSlope } from '../roof/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
-import { linkCorners, linkEdges, linkPierced, linkValleys, linkWalls } from './links.ts';
-import type { Chart, Hole, LaidPiece, RunsOn, Sheet } from './sheet.ts';
 import {
   Cells,
   DRIFT_LEFT,
   DRIFT_RIGHT,
   type MarkLine,
+  type Shape,
   SHELTERED,
+  type Sought,
   STANDING,
   SURFACE,
-  type Shape,
-  type Sought,
   type ToCut,
   cutChart,
   meetingOf,
 } from './cells.ts';
+import { linkCorners, linkEdges, linkPierced, linkValleys, linkWalls } from './links.ts';
+import type { Chart, Hole, LaidPiece, Made, RunsOn, Sheet } from './sheet.ts';
 
 /** How much of a wall above the roof line is looked at; nothing that is laid here goes higher. */
 const WALL_LOOKED_AT = inches(20);
@@ -42,9 +42,6 @@ export class TooFine extends Error {
     this.finest = finest;
   }
 }
-
-/** What a chart is made for: a slope, or a wall and the joint by which it meets the slope `host`. */
-export type Made = { readonly facet: Facet; readonly joint?: Joint; readonly host: number };
 
 /**
  * Cuts one plane, the slopes that share its valleys, and the walls that stand on them into cells. Facets and pieces may come in any order:

@@ -1,6 +1,5 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { printWords } from '../assembly/index.ts';
 import { demoHouse, demoJob, demoLibrary, slopeRecord } from '../../fixtures/demo.ts';
 import {
   VALLEYS,
@@ -14,7 +13,9 @@ import {
   valleyOf,
 } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
-import { type Job, type Plan, planJob } from '../job/index.ts';
+import { printWords } from '../assembly/index.ts';
+import type { Job } from '../document/index.ts';
+import { type Plan, planJob } from '../plan/index.ts';
 import { isWithin } from '../roof/index.ts';
 import { dryInMarks } from '../sequence/index.ts';
 import { inches } from '../units/index.ts';

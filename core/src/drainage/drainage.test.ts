@@ -1,12 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Assembly, printWords } from '../assembly/index.ts';
-import { buttLine } from '../covering/index.ts';
 import { changed, demoJob, demoLibrary, slopePart, slopeRecord } from '../../fixtures/demo.ts';
-import { type Job, type Plan, planJob } from '../job/index.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { type Assembly, printWords } from '../assembly/index.ts';
+import type { Job } from '../document/index.ts';
+import { type Plan, planJob } from '../plan/index.ts';
 import { dryInMarks } from '../sequence/index.ts';
+import { buttLine } from '../surface/index.ts';
 import { inches, toInches } from '../units/index.ts';
 import { TooFine, VERDICTS, type WhatIf, applyWhatIfs, checkDrainage, followHose, measureReserve } from './index.ts';
 

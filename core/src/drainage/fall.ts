@@ -37,6 +37,8 @@ import {
   PAST,
   type Water,
   type Why,
+  creepTo,
+  flowOn,
   harm,
   heldBelow,
   heldBeside,
@@ -49,11 +51,9 @@ import {
   newCover,
   nodeOf,
   rowsBetween,
-  flowOn,
   seep,
   turnsOver,
   wait,
-  creepTo,
 } from './water.ts';
 
 /** Steeper than this a fold is not level: water runs along it one way only. */

@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Assembly, type Fastener, type Piece, emptyAssembly, printWords } from '../assembly/index.ts';
 import { changed, demoHouse, demoJob, demoLibrary, slopeRecord } from '../../fixtures/demo.ts';
-import { cases } from '../../fixtures/seeds.ts';
 import { VALLEYS, crossed, feature, manyOf, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
-import { type Job, type Plan, planJob } from '../job/index.ts';
+import { cases } from '../../fixtures/seeds.ts';
+import { type Assembly, type Fastener, type Piece, emptyAssembly, printWords } from '../assembly/index.ts';
+import type { Job } from '../document/index.ts';
+import { type Plan, planJob } from '../plan/index.ts';
 import { type Point, isWithin } from '../roof/index.ts';
 import { dryInMarks } from '../sequence/index.ts';
 import { inches, toInches } from '../units/index.ts';

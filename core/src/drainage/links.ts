@@ -1,10 +1,10 @@
 import type { Assembly, Joint } from '../assembly/index.ts';
 import { type Point, bounds } from '../roof/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
-import type { Made } from './cut.ts';
 import {
   type Corner,
   type Foot,
+  type Made,
   type OnLine,
   type Pierced,
   type Sheet,

@@ -1,4 +1,4 @@
-import type { EdgeHold, Role } from '../assembly/index.ts';
+import type { EdgeHold, Facet, Joint, Role } from '../assembly/index.ts';
 import type { Point } from '../roof/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 
@@ -209,3 +209,6 @@ export function cellAtPoint(sheet: Sheet, chart: number, x: number, y: number): 
   for (let cell = firstCell; cell < endCell; cell++) if (isIn(sheet, cell, x, y)) return cell;
   return -1;
 }
+
+/** What a chart is made for: a slope, or a wall and the joint by which it meets the slope `host`. */
+export type Made = { readonly facet: Facet; readonly joint?: Joint; readonly host: number };

@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { printWords, usesWords } from '../assembly/index.ts';
-import type { Plan } from '../job/planJob.ts';
+import type { Plan } from '../plan/index.ts';
 import type { OrderLine } from '../takeoff/index.ts';
 import { type UnitSystem, printLength } from '../units/index.ts';
 

@@ -1,8 +1,8 @@
-import Papa from 'papaparse';
 import fc from 'fast-check';
+import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
 import { changed, demoHouse, demoJob, demoLibrary, demoShelf, demoText, slopeRecord } from '../../fixtures/demo.ts';
-import { planJob } from '../job/index.ts';
+import { planJob } from '../plan/index.ts';
 import { orderCsv, readJobText, runSheetCsv, writeJobText } from './index.ts';
 
 const problems = (text: string): string[] => {

@@ -1,8 +1,6 @@
 import { z } from 'zod';
-import { type Issue, checkJob } from '../job/check.ts';
-import { type Shelf, libraryFor } from '../job/versions.ts';
-import { upgradeJob } from '../job/upgrade.ts';
-import { JOB_FORMAT_VERSION, type Job, jobSchema } from '../job/schema.ts';
+import { type Job, JOB_FORMAT_VERSION, type Shelf, jobSchema, libraryFor, upgradeJob } from '../document/index.ts';
+import { type Issue, checkJob } from '../plan/index.ts';
 
 /** A job file may be at most this large; a real one is a few kilobytes. */
 export const MAX_JOB_BYTES = 2 * 1024 * 1024;

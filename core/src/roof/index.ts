@@ -3,3 +3,5 @@ export * from './flow.ts';
 export * from './plane.ts';
 export * from './polygon.ts';
 export * from './spans.ts';
+export * from './cricket.ts';
+export * from './valleyWater.ts';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../fixtures/demo.ts';
-import { type Pack, type RuleContext, type RuleKey, isRequired, leastOf, mostOf, requirement, resolveRules } from './index.ts';
 import { inches, toInches } from '../units/index.ts';
+import { type Pack, type RuleContext, type RuleKey, isRequired, leastOf, mostOf, requirement, resolveRules } from './index.ts';
 
 const pack = (id: string): Pack => demoLibrary.packs.find((candidate) => candidate.id === id)!;
 const at = (x12: number, iceDams = true): RuleContext => ({ covering: 'shingle', pitch: x12 / 12, iceDams });

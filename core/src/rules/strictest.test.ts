@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
-import { sourcesOf } from '../job/index.ts';
+import { sourcesOf } from '../document/index.ts';
 import { inches } from '../units/index.ts';
 import { type Requirements, isRequired, leastOf, mostOf, resolveRules, strictestOf } from './index.ts';
 

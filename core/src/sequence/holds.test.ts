@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Role } from '../assembly/index.ts';
 import { demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.ts';
 import { anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
-import { type Job, type Plan, newFeature, planJob } from '../job/index.ts';
+import type { Role } from '../assembly/index.ts';
+import { type Job, newFeature } from '../document/index.ts';
+import { type Plan, planJob } from '../plan/index.ts';
 import type { RunLine } from './index.ts';
 
 const linesOf = ({ runSheet }: Plan): RunLine[] => runSheet.flatMap(({ lines }) => lines);

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { demoLibrary } from '../../fixtures/demo.ts';
-import { planJob } from '../job/index.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planJob } from '../plan/index.ts';
 
 it('lays every piece in one line, each course once, in order from the eave up', () => {
   fc.assert(

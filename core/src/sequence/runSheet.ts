@@ -1,5 +1,5 @@
 import type { Assembly, Crew, Step } from '../assembly/index.ts';
-import { type CourseLayout, buttLine } from '../covering/index.ts';
+import { type CourseLayout, buttLine } from '../surface/index.ts';
 
 /** A numbered line of the run sheet. `id` stays the same when the plan changes elsewhere, so that what is done stays done. */
 export type RunLine = Step & {

@@ -4,12 +4,13 @@ import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
 import { VALLEYS, anyCrossed, anyDormered, anyFeatured, dormered, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
-import { type Use, bead, band, printWords, usesWords } from '../assembly/index.ts';
+import { type Use, band, bead, partsOf, printWords, usesWords } from '../assembly/index.ts';
 import { type Item, itemsOf } from '../catalog/index.ts';
-import { type Job, type Plan, planJob } from '../job/index.ts';
+import type { Job } from '../document/index.ts';
+import { type Plan, planJob } from '../plan/index.ts';
 import { bounds, outlineArea } from '../roof/index.ts';
 import { inches, onTwelve, toInches } from '../units/index.ts';
-import { packSheets, partsOf } from './index.ts';
+import { packSheets } from './index.ts';
 
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const usesOf = (made: Plan): Use[] => made.steps.flatMap(({ uses = [] }) => uses);

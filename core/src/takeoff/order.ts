@@ -1,10 +1,9 @@
-import type { Assembly, Piece, Use } from '../assembly/index.ts';
+import { type Assembly, type Blank, type Piece, type Use, partsOf, piecesForRun } from '../assembly/index.ts';
 import type { Catalog, Item } from '../catalog/index.ts';
-import { inches, stepsToReach } from '../units/index.ts';
 import { bounds } from '../roof/index.ts';
+import { inches, stepsToReach } from '../units/index.ts';
 import { packCuts } from './packCuts.ts';
-import { type Blank, packSheets, partsOf } from './packSheets.ts';
-import { piecesForRun } from './runs.ts';
+import { packSheets } from './packSheets.ts';
 
 /** One product to order. */
 export type OrderLine = {

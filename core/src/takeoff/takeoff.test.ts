@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { cutRun, layRows, piecesForRun } from '../assembly/index.ts';
 import { inches } from '../units/index.ts';
-import { cutRun, layRows, packCuts, piecesForRun } from './index.ts';
+import { packCuts } from './index.ts';
 
 /** Fewest bins by trying every placement; for a handful of cuts. */
 function fewestBins(lengths: number[], stock: number): number {

@@ -11,34 +11,52 @@ import {
   assemble,
   cut,
   emptyAssembly,
+  layRows,
   mm,
 } from '../../assembly/index.ts';
 import { chooseNail, itemById } from '../../catalog/index.ts';
-import { buttLine, interfaceLines } from '../../covering/index.ts';
-import type { FeatureOf } from '../../job/schema.ts';
-import { type Outline, cutShapes, intersectOutlines, rectangle, runoff } from '../../roof/index.ts';
+import type { FeatureOf } from '../../document/index.ts';
+import {
+  type Cricket,
+  type Outline,
+  cricketOutline,
+  cutShapes,
+  intersectOutlines,
+  rectangle,
+  runoff,
+  tableHeight,
+  valleyWater,
+} from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
+import {
+  type PlaneContext,
+  TROUGH,
+  apronLegFor,
+  backFacet,
+  counterSteps,
+  cricketBehind,
+  cutFromSheet,
+  foldedRound,
+  footprint,
+  lastUnderApron,
+  lowestJointWords,
+  partsWords,
+  sheetMetalFor,
+  stepNeed,
+  upBehind,
+  wrapLay,
+} from '../../slope/index.ts';
+import { buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
-import { type DetailFamily, type PlaneContext, wrapLay } from '../context.ts';
-import { foldedRound } from '../corners.ts';
-import { courseMark } from '../covering/index.ts';
-import { layRows } from '../../takeoff/index.ts';
-import { counterSteps, lowestJointWords } from '../counterflashing/stepped.ts';
-import { cutFromSheet, partsWords, sheetMetalFor } from '../sheetMetal.ts';
-import { stepNeed } from '../sidewall/index.ts';
-import { TROUGH, apronLegFor, footprint, lastUnderApron, upBehind } from '../standing.ts';
-import { type Cricket, cricketFlat, cricketOutline, tableHeight } from './cricket.ts';
-import { valleyWater } from '../valley/water.ts';
-import { OVER_STEPS, cricketBehind } from './openings.ts';
+import { OVER_STEPS } from './asks.ts';
+import { cricketFlat } from './cricket.ts';
 
 /** The back of every chimney: membrane, pan or cricket. Its front, sides and counterflashing are planned with the walls. */
-export const planChimneys: DetailFamily = (context) =>
+export const planChimneys = (context: PlaneContext): Assembly =>
   assemble(context.features.flatMap((feature) => (feature.kind === 'chimney' ? [planBack(context, feature)] : [])));
 
 /** A seam over the ridge of a cricket made of two halves. */
 const RIDGE_SEAM = inches(1);
-
-export const backFacet = (plane: string, id: string): string => `${plane}/${id}B`;
 
 function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembly {
   const { rules, layout, catalog, job, facet } = context;

@@ -1,3 +1,3 @@
 export * from './chimney.ts';
+export * from './asks.ts';
 export * from './cricket.ts';
-export * from './openings.ts';

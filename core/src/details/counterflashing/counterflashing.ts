@@ -1,7 +1,7 @@
 import {
   type Assembly,
-  type DetailSheet,
   type Cover,
+  type DetailSheet,
   type Finding,
   type Piece,
   STAGE,
@@ -12,6 +12,7 @@ import {
   bead,
   coat,
   cut,
+  cutRun,
   doneBy,
   emptyAssembly,
   lengths,
@@ -20,15 +21,28 @@ import {
 import { chooseLengthMetal, coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
 import { type Outline, type Point, rectangle, slopeFactor } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
-import { cutRun } from '../../takeoff/runs.ts';
+import {
+  type Front,
+  type PlacedWall,
+  type PlaneContext,
+  backFacet,
+  behind,
+  counterSteps,
+  cricketBehind,
+  cutFromSheet,
+  detailOf,
+  foldedOnto,
+  foldedRound,
+  footprint,
+  lowestJoint,
+  onWall,
+  pickStep,
+  stepMark,
+  stepsOf,
+  wallFacetId,
+} from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
-import type { DetailFamily, Front, PlacedWall, PlaneContext } from '../context.ts';
-import { foldedOnto, foldedRound } from '../corners.ts';
-import { backFacet, cricketBehind } from '../chimney/index.ts';
-import { cutFromSheet } from '../sheetMetal.ts';
-import { footprint } from '../standing.ts';
-import { detailOf, pickStep, stepMark, onWall, wallFacetId } from '../sidewall/index.ts';
-import { type CounterSteps, counterSteps, lowestJointWords, steppedFlat } from './stepped.ts';
+import { steppedFlat } from './stepped.ts';
 
 const KEYS: RuleKey[] = [
   'counterflashing.cover',
@@ -41,7 +55,7 @@ const KEYS: RuleKey[] = [
 const STEPPED_KEYS: RuleKey[] = [...KEYS, 'counterflashing.stepSpacing', 'counterflashing.aboveBase'];
 
 /** What is let into masonry over base flashing, wall by wall: stepped in the joints, in a straight reglet, or the old one made good. */
-export const planCounterflashing: DetailFamily = (context) =>
+export const planCounterflashing = (context: PlaneContext): Assembly =>
   doneBy(
     'masons',
     assemble([
@@ -60,9 +74,6 @@ export const planCounterflashing: DetailFamily = (context) =>
   );
 
 const lowEdge = ({ rules, shingle }: PlaneContext): number => leastOf(rules, 'counterflashing.clearance') + shingle.thickness;
-
-/** The joint or reglet must stand above the base flashing and above the membrane behind it. */
-const behind = (context: PlaneContext, wallLeg: number): number => Math.max(wallLeg, leastOf(context.rules, 'wallMembrane.up'));
 
 /** The masonry's own face: there before the job, it sheds on to the counterflashing. */
 const face = (facet: string, detail: string, mark: string, outline: Outline): Piece => ({
@@ -91,22 +102,6 @@ function jointSealant({ catalog }: PlaneContext, run: number): Use {
 }
 
 const MASONRY_CAUTION = 'Silica dust: wet cutting or extraction, mask; eyes and ears.';
-
-export const lowestJoint = (context: PlaneContext, wall: PlacedWall, lowest: number): DetailSheet['figures'][number] => ({
-  label: 'Lowest joint above the roof line',
-  value: lowestJointWords(context, pickStep(context, wall).item?.wallLeg ?? 0, lowest),
-  key: 'counterflashing.aboveBase',
-});
-
-/** The steps of a wall's counterflashing, and of trays over it. */
-export const stepsOf = (context: PlaneContext, wall: PlacedWall, wallLeg: number): CounterSteps =>
-  counterSteps({
-    pitch: context.plane.pitch,
-    joint: wall.jointSpacing,
-    baseLeg: behind(context, wallLeg),
-    run: (wall.to - wall.from) / context.slopeFactor,
-    rules: context.rules,
-  });
 
 /** Stepped in the joints: every piece by itself, from the downhill end up. */
 function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {

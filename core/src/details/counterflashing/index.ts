@@ -1,2 +1,1 @@
 export * from './counterflashing.ts';
-export * from './stepped.ts';

@@ -1,10 +1,8 @@
 import { type DetailSheet, cut, mm } from '../../assembly/index.ts';
-import { buttLine, interfaceLines } from '../../covering/index.ts';
 import { leastOf } from '../../rules/index.ts';
+import { type Frame, type Front, type PlaneContext, cornerPiece, lastUnderApron } from '../../slope/index.ts';
+import { buttLine, interfaceLines } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
-import type { Front, PlaneContext } from '../context.ts';
-import { cornerPiece } from '../sidewall/index.ts';
-import { type Frame, lastUnderApron } from '../standing.ts';
 
 /** What a dormer tells of itself where it stands on the slope: its front, its two side walls and the valleys over them. */
 export function dormerSheet(context: PlaneContext, front: Front, frame: Frame): DetailSheet {

@@ -1,4 +1,4 @@
-import { type CourseLayout, buttLine, lastCourseBelow } from '../../covering/index.ts';
+import { type CourseLayout, buttLine, lastCourseBelow } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 
 export type Fit = { readonly exposure: number; readonly courses: number; readonly lastTall: number };

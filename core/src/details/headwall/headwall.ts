@@ -10,20 +10,26 @@ import {
   assemble,
   bead,
   cut,
+  cutRun,
   doneBy,
   emptyAssembly,
   mm,
 } from '../../assembly/index.ts';
 import { chooseLengthMetal, chooseNail, chooseTape, itemById, sealantFor } from '../../catalog/index.ts';
-import { buttLine, courseCount } from '../../covering/index.ts';
 import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import { cutRun } from '../../takeoff/runs.ts';
+import {
+  type Front,
+  type PlaneContext,
+  TOPMOST,
+  earRise,
+  foldedRound,
+  frontFacet,
+  lastUnderApron,
+  wrapLay,
+} from '../../slope/index.ts';
+import { STARTER_MARK, buttLine, courseCount, courseMark } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
-import { type DetailFamily, type Front, type PlaneContext, TOPMOST, wrapLay } from '../context.ts';
-import { foldedRound } from '../corners.ts';
-import { STARTER_MARK, courseMark } from '../covering/index.ts';
-import { earRise, lastUnderApron } from '../standing.ts';
 import { dormerSheet } from './dormer.ts';
 import { type Fit, fitCourses } from './fit.ts';
 import { planInsideCorners } from './insideCorner.ts';
@@ -31,7 +37,7 @@ import { planInsideCorners } from './insideCorner.ts';
 const KEYS: RuleKey[] = ['apron.roofLeg', 'apron.wallLeg', 'apron.lap', 'apron.end', 'flashing.thickness'];
 
 /** Every face that looks down the slope: membrane, apron on the last course, and the cladding over it where it is not masonry. */
-export const planHeadwalls: DetailFamily = (context) =>
+export const planHeadwalls = (context: PlaneContext): Assembly =>
   assemble([
     ...context.fronts.map((front) => planFront(context, front)),
     { ...emptyAssembly, findings: [...context.fronts.flatMap((front) => apronFindings(context, front)), ...shortLegs(context)] },
@@ -78,8 +84,6 @@ function planFront(context: PlaneContext, front: Front): Assembly {
     { ...emptyAssembly, sheets: atTop ? [sheetOf(context, front)] : dormer ? [dormerSheet(context, front, dormer)] : [] },
   ]);
 }
-
-export const frontFacet = (context: { facet: string }, front: { id: string }): string => `${context.facet}/${front.id}`;
 
 function facetAndJoint(context: PlaneContext, front: Front): Assembly {
   const b = frontFacet(context, front);

@@ -1,2 +1,2 @@
-export * from './fit.ts';
 export * from './headwall.ts';
+export * from './fit.ts';

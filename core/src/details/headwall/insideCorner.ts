@@ -1,10 +1,8 @@
 import { type Assembly, type FlatPattern, type Piece, STAGE, type Step, cut, emptyAssembly } from '../../assembly/index.ts';
-import { interfaceLines } from '../../covering/index.ts';
 import { type Outline, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import type { Front, PlacedWall, PlaneContext } from '../context.ts';
-import { cutFromSheet } from '../sheetMetal.ts';
-import { stepMark, wallFacetId } from '../sidewall/index.ts';
+import { type Front, type PlacedWall, type PlaneContext, cutFromSheet, stepMark, wallFacetId } from '../../slope/index.ts';
+import { interfaceLines } from '../../surface/index.ts';
 
 const KEYS: RuleKey[] = ['apron.roofLeg', 'apron.wallLeg', 'apron.lap', 'flashing.thickness'];
 

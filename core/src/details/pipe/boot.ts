@@ -1,4 +1,4 @@
-import { type CourseLayout, buttLine } from '../../covering/index.ts';
+import { type CourseLayout, buttLine } from '../../surface/index.ts';
 import { LINE_TOLERANCE } from '../../units/index.ts';
 
 /** A base with a collar: how far its centre stands above its lower edge. */

@@ -1,4 +1,4 @@
 export * from './boot.ts';
 export * from './legs.ts';
-export * from './openings.ts';
+export * from './asks.ts';
 export * from './pipe.ts';

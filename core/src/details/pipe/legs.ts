@@ -1,8 +1,7 @@
 import { type ItemOf, findItem, itemsOf, smallest } from '../../catalog/index.ts';
-import { leastOf } from '../../rules/index.ts';
 import { slopeFactor } from '../../roof/index.ts';
-import type { BaseContext } from '../openings.ts';
-import { featurePoint } from '../standing.ts';
+import { leastOf } from '../../rules/index.ts';
+import { type BaseContext, featurePoint } from '../../slope/index.ts';
 import { type BootPlace, placeBoot } from './boot.ts';
 
 /** Everything round that goes through the slope: pipes, flues and the legs of standoff grids. */

@@ -14,12 +14,11 @@ import {
   mm,
 } from '../../assembly/index.ts';
 import { chooseNail, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
-import { buttLine } from '../../covering/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
+import { type PlaneContext, fromValleyLine, wrapLay } from '../../slope/index.ts';
+import { STARTER_MARK, buttLine, courseMark } from '../../surface/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
-import { type DetailFamily, type PlaneContext, fromValleyLine, wrapLay } from '../context.ts';
-import { STARTER_MARK, courseMark } from '../covering/index.ts';
 import { type Leg, bootNeeds, legsOf } from './legs.ts';
 
 /** Nails close together along a flange's top edge. */
@@ -31,7 +30,7 @@ const TUBE = 1000;
 const KEYS: RuleKey[] = ['pipe.showing', 'pipe.cover', 'pipe.gap', 'fieldNails.fromWall'];
 
 /** Pipes, flues and standoff legs: membrane collar, boot between two courses, its fasteners, and which course goes over. */
-export const planPipes: DetailFamily = (context) => {
+export const planPipes = (context: PlaneContext): Assembly => {
   const legs = legsOf(context);
   const grids = context.features.filter(({ kind }) => kind === 'standoffs');
   const single = legs.filter(({ standoff }) => !standoff);

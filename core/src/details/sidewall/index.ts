@@ -1,3 +1,1 @@
-export * from './flow.ts';
-export * from './sheet.ts';
 export * from './sidewall.ts';

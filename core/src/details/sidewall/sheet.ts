@@ -1,27 +1,12 @@
 import { type DetailSheet, type Figure, type Table, type Words, cut, flow, mm } from '../../assembly/index.ts';
 import type { ItemOf } from '../../catalog/index.ts';
-import { buttLine, interfaceLines } from '../../covering/index.ts';
 import { leastOf } from '../../rules/index.ts';
+import { type PlacedWall, type PlaneContext, flowAlong, lastUnderApron } from '../../slope/index.ts';
+import { buttLine, interfaceLines } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
-import type { PlacedWall, PlaneContext } from '../context.ts';
-import { lastUnderApron } from '../standing.ts';
-import { type FlowAtLine, wallFlow } from './flow.ts';
 
 /** Of a long wall the foot is shown: what is above it repeats course by course. */
 const SHOWN = inches(72);
-
-/** Water collected along this wall, line by line, with the legs the plan uses. */
-export const flowAlong = (context: PlaneContext, wall: PlacedWall, roofLeg: number): FlowAtLine[] =>
-  wallFlow({
-    layout: context.layout,
-    pitch: context.plane.pitch,
-    from: wall.from,
-    to: wall.to,
-    wallHeight: wall.height,
-    roofLeg,
-    rainPerHour: context.job.site.rainPerHour,
-    drivenRainShare: context.job.site.drivenRainShare,
-  });
 
 /** What a sidewall tells of itself: its steps, its foot and top, and what one long piece would have to carry. */
 export function sidewallSheet(

@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Piece, printWords } from '../../assembly/index.ts';
 import { changed, demoLibrary, slopePart, slopeRecord } from '../../../fixtures/demo.ts';
-import { type Job, type Plan, planJob } from '../../job/index.ts';
+import { type Piece, printWords } from '../../assembly/index.ts';
+import type { Job } from '../../document/index.ts';
+import { type Plan, planJob } from '../../plan/index.ts';
 import { wallToSlope } from '../../roof/index.ts';
+import { channelDepth, wallFlow } from '../../slope/index.ts';
 import { inches, toInches } from '../../units/index.ts';
-import { channelDepth, wallFlow } from './index.ts';
 
 const plan = (change: (job: Job) => void): Plan => planJob(changed(change), demoLibrary);
 const wallOf = (job: Job) => slopeRecord(job).walls[0]!;

@@ -12,38 +12,31 @@ import {
   type Zone,
   assemble,
   cut,
+  cutRun,
   doneBy,
   emptyAssembly,
   mm,
 } from '../../assembly/index.ts';
-import {
-  type ItemOf,
-  type StepNeed,
-  chooseLengthMetal,
-  chooseNail,
-  chooseStepFlashing,
-  chooseTape,
-  itemById,
-  itemsOf,
-  smallest,
-  stepShortfalls,
-} from '../../catalog/index.ts';
-import { buttLine, interfaceLines, lastCourseBelow } from '../../covering/index.ts';
+import { type ItemOf, chooseLengthMetal, chooseNail, chooseTape, itemById, itemsOf, smallest } from '../../catalog/index.ts';
 import { type Outline, bounds, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, isRequired, leastOf, requirement } from '../../rules/index.ts';
-import { cutRun } from '../../takeoff/runs.ts';
+import {
+  type PlacedWall,
+  type PlaneContext,
+  channelDepth,
+  cornerPiece,
+  detailOf,
+  flowAlong,
+  onWall,
+  pickStep,
+  stepMark,
+  wallFacetId,
+  wallOutline,
+  wrapLay,
+} from '../../slope/index.ts';
+import { STARTER_MARK, buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches } from '../../units/index.ts';
-import { type DetailFamily, type PlaneContext, type PlacedWall, wrapLay } from '../context.ts';
-import { STARTER_MARK, courseMark } from '../covering/index.ts';
-import { channelDepth } from './flow.ts';
-import { flowAlong, sidewallSheet } from './sheet.ts';
-
-/** What a wall belongs to: itself, or the chimney, dormer or frame it is a face of. */
-export const detailOf = ({ id, face, partOf }: PlacedWall): string => (face && partOf) ?? id;
-
-export const stepMark = (wall: { id: string }, i: number): string => `${wall.id}-${String(i).padStart(2, '0')}`;
-/** Facet id of a sidewall. */
-export const wallFacetId = (context: PlaneContext, wall: { id: string }): string => `${context.facet}/${wall.id}`;
+import { sidewallSheet } from './sheet.ts';
 
 /** Stuck down all round, its upper edge behind the wall's own drainage layer: lower, right, upper, left edge. */
 const BEHIND_DRAINAGE_LAYER = ['bonded', 'bonded', 'letIn', 'bonded'] as const;
@@ -54,92 +47,9 @@ const CORNER_NAIL = inches(0.5);
 /** Narrowest strip over the steps' top edges: 2 in on the metal and 2 in on the wall. */
 const TOP_STRIP = inches(4);
 
-/** What choosing a step asks of the slope. */
-type ForSteps = Pick<PlaneContext, 'job' | 'catalog' | 'rules' | 'layout' | 'shingle'>;
-
-/** What the steps at this wall must measure, by the rules that govern. */
-export function stepNeed(context: ForSteps, wall: PlacedWall): StepNeed {
-  const { rules, layout, shingle, job } = context;
-  const counter =
-    wall.cladding === 'masonry'
-      ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + shingle.thickness
-      : 0;
-  return {
-    metal: job.metal,
-    length: layout.exposure + leastOf(rules, 'stepFlashing.headlap'),
-    roofLeg: leastOf(rules, 'stepFlashing.roofLeg'),
-    wallLeg: Math.max(leastOf(rules, 'stepFlashing.wallLeg'), counter),
-    thickness: leastOf(rules, 'flashing.thickness'),
-  };
-}
-
-const NEED_KEY = {
-  length: 'stepFlashing.headlap',
-  roofLeg: 'stepFlashing.roofLeg',
-  wallLeg: 'stepFlashing.wallLeg',
-  thickness: 'flashing.thickness',
-} as const;
-const SIDE_NAME = { length: 'length', roofLeg: 'roof leg', wallLeg: 'wall leg', thickness: 'thickness' } as const;
-
-type ChosenStep = { item: ItemOf<'stepFlashing'> | undefined; findings: Finding[] };
-
-/** The step flashing for a wall: the one the job names, else the smallest that fits; without any, the longest there is and a finding. */
-export function pickStep(context: ForSteps, wall: PlacedWall): ChosenStep {
-  const need = stepNeed(context, wall);
-  const first = stepMark(wall, 1);
-  if (wall.stepFlashing !== null) {
-    const item = itemById(context.catalog, 'stepFlashing', wall.stepFlashing);
-    return { item, findings: stepShortfalls(item, need).map((side) => shortFinding(wall, item, side, need, first)) };
-  }
-  const item = chooseStepFlashing(context.catalog, need);
-  if (item) return { item, findings: [] };
-  const fallback = smallest(
-    itemsOf(context.catalog, 'stepFlashing').filter((candidate) => candidate.metal === need.metal),
-    (candidate) => -candidate.length,
-    (candidate) => -(candidate.roofLeg + candidate.wallLeg),
-  );
-  const finding: Finding = {
-    id: `${wall.id}.none-fits`,
-    severity: 'breaks a rule',
-    sentence: [
-      `${wall.name}: no step flashing in the catalog fits in ${need.metal}. It needs `,
-      cut(need.length),
-      ' length (exposure and headlap), ',
-      cut(need.roofLeg),
-      ' on the roof and ',
-      cut(need.wallLeg),
-      ' up the wall.',
-    ],
-    fix: ['Have them bent to that size and add them to the catalog, or choose another metal.'],
-    piece: first,
-    key: 'stepFlashing.headlap',
-  };
-  return { item: fallback, findings: [finding] };
-}
-
-function shortFinding(
-  wall: PlacedWall,
-  item: ItemOf<'stepFlashing'>,
-  side: keyof typeof NEED_KEY,
-  need: StepNeed,
-  piece: string,
-): Finding {
-  const figures: Words =
-    side === 'thickness'
-      ? [`${(item.thickness / 25.4).toFixed(3)}" where ${(need.thickness / 25.4).toFixed(3)}" is needed`]
-      : [cut(item[side]), ' where ', cut(need[side]), ' is needed'];
-  return {
-    id: `${wall.id}.short-${side}`,
-    severity: 'breaks a rule',
-    sentence: [`${wall.name}: ${item.name} is too small, ${SIDE_NAME[side]} `, ...figures, '.'],
-    fix: ['Let the plan choose, or pick a larger step flashing.'],
-    piece,
-    key: NEED_KEY[side],
-  };
-}
-
 /** Every sidewall of a plane: membrane, steps, foot, strip over the steps, counterflashing or cladding. */
-export const planSidewalls: DetailFamily = (context) => assemble(context.walls.map((wall) => planSidewall(context, wall)));
+export const planSidewalls = (context: PlaneContext): Assembly =>
+  assemble(context.walls.map((wall) => planSidewall(context, wall)));
 
 function planSidewall(context: PlaneContext, wall: PlacedWall): Assembly {
   const { item, findings } = pickStep(context, wall);
@@ -203,35 +113,6 @@ function plumbOutline({ plane, slopeFactor: k }: PlaneContext, { from, to, heigh
   const [x0, x1] = [from / k, to / k];
   const at = (x: number, up: number): readonly [number, number] => [x, x * plane.pitch + up];
   return [at(x0, 0), at(x1, 0), at(x1, height), at(x0, height)];
-}
-
-/** A rectangle along the roof line (`s`) and square to it (`u`), on the wall's own upright chart. */
-export function wallOutline(context: PlaneContext, s0: number, s1: number, u0: number, u1: number): Outline {
-  const pitch = context.plane.pitch;
-  return [slopeToWall(s0, u0, pitch), slopeToWall(s1, u0, pitch), slopeToWall(s1, u1, pitch), slopeToWall(s0, u1, pitch)];
-}
-
-/**
- * A strip along a wall between two places up the slope, square to it; where it reaches an end of the wall it is cut plumb there, so that no wedge of wall
- * stays bare above its upper corner. `most`: how far up the slope its metal or sheet goes at all.
- */
-export function onWall(
-  context: PlaneContext,
-  wall: Pick<PlacedWall, 'from' | 'to'>,
-  s0: number,
-  s1: number,
-  u0: number,
-  u1: number,
-  most = Number.POSITIVE_INFINITY,
-): Outline {
-  const pitch = context.plane.pitch;
-  const low = (u: number): number => (s0 <= wall.from + LINE_TOLERANCE ? wall.from + u * pitch : s0);
-  const high = (u: number): number => (s1 >= wall.to - LINE_TOLERANCE ? Math.min(wall.to + u * pitch, Math.max(s1, most)) : s1);
-  const corners: [number, number][] = [[low(u0), u0], [high(u0), u0], [high(u1), u1], [low(u1), u1]]; // prettier-ignore
-  // where the metal gives out before the plumb end is reached
-  if (most < wall.to + u1 * pitch && most > wall.to + u0 * pitch && s1 >= wall.to - LINE_TOLERANCE)
-    corners.splice(2, 0, [most, (most - wall.to) / pitch]);
-  return corners.map(([s, u]) => slopeToWall(s, u, pitch));
 }
 
 /** A rectangle on the roof from the wall's face outwards. */
@@ -302,21 +183,6 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
     keys,
   };
   return { ...emptyAssembly, pieces, steps: [step] };
-}
-
-/** The corner piece's lower edge where an apron of roof leg a lies at the foot: max(y(n0), ya − a); and the course that covers it. */
-export function cornerPiece(
-  context: Pick<PlaneContext, 'layout'>,
-  wall: Pick<PlacedWall, 'from' | 'to' | 'apronLeg'>,
-): { lower: number; coveredBy: number; underApron: number } {
-  const { layout } = context;
-  const { first } = interfaceLines(layout, wall.from, wall.to);
-  const underApron = lastCourseBelow(layout, wall.from - wall.apronLeg);
-  return {
-    lower: Math.max(buttLine(layout, first), wall.from - wall.apronLeg),
-    coveredBy: Math.max(underApron + 1, first),
-    underApron,
-  };
 }
 
 function planFoot(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {

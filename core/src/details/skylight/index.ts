@@ -1,3 +1,3 @@
 export * from './opening.ts';
-export * from './openings.ts';
+export * from './asks.ts';
 export * from './skylight.ts';

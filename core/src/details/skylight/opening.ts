@@ -55,12 +55,6 @@ export function layOutOpening(centre: number, roughWidth: number, roughHeight: n
   };
 }
 
-/** Left edges of `count` units `width` wide with equal gaps between two references; empty when they do not fit. */
-export function spaceEvenly(from: number, to: number, count: number, width: number): number[] {
-  const gap = (to - from - count * width) / (count + 1);
-  return gap < 0 || count < 1 ? [] : Array.from({ length: count }, (_, i) => from + gap * (i + 1) + width * i);
-}
-
 export type StripOff = {
   readonly width: number;
   readonly height: number;

@@ -17,18 +17,25 @@ import {
   piecesOf,
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, chooseTape, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
-import { buttLine, interfaceLines } from '../../covering/index.ts';
-import type { FeatureOf } from '../../job/schema.ts';
+import type { FeatureOf } from '../../document/index.ts';
 import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
+import {
+  type Footprint,
+  type PlaneContext,
+  SILL_LEG,
+  cutFromSheet,
+  earRise,
+  foldedRound,
+  footprint,
+  lastUnderApron,
+  upBehind,
+  wrapLay,
+} from '../../slope/index.ts';
+import { STARTER_MARK, buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
-import { type DetailFamily, type PlaneContext, wrapLay } from '../context.ts';
-import { foldedRound } from '../corners.ts';
-import { STARTER_MARK, courseMark } from '../covering/index.ts';
-import { type Footprint, SILL_LEG, earRise, footprint, lastUnderApron, upBehind } from '../standing.ts';
-import { cutFromSheet } from '../sheetMetal.ts';
+import { HEAD_DOWN, HEAD_PAST, HEAD_UP } from './asks.ts';
 import { layOutOpening, stripOff } from './opening.ts';
-import { HEAD_DOWN, HEAD_PAST, HEAD_UP } from './openings.ts';
 
 /** A butt line this near a sill flashing's lower edge leaves it without a full exposure to lie on. */
 const NEAR_SILL = inches(2);
@@ -39,7 +46,7 @@ const CLEAR_OF_JOINT = inches(2.5);
 const KEYS: RuleKey[] = ['skylight.tape', 'skylight.headCourse', 'fieldNails.fromWall', 'flashing.thickness'];
 
 /** Unit skylights: frame tape, perimeter band, sill, head and cladding; their steps are planned with the walls. */
-export const planSkylights: DetailFamily = (context) =>
+export const planSkylights = (context: PlaneContext): Assembly =>
   assemble(context.features.flatMap((feature) => (feature.kind === 'skylight' ? [planOne(context, feature)] : [])));
 
 export const kitFor = (

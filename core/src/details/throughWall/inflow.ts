@@ -1,8 +1,8 @@
 import { type Figure, flow } from '../../assembly/index.ts';
-import type { ThroughWall } from '../../job/schema.ts';
+import type { ThroughWall } from '../../document/index.ts';
 import { runoff } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import type { PlaneContext } from '../context.ts';
+import type { PlaneContext } from '../../slope/index.ts';
 
 type Pointing = ThroughWall['pointing'];
 const KEY: Record<Pointing, RuleKey> = { sound: 'throughWall.inflowSound', 'open joints': 'throughWall.inflowOpen' };

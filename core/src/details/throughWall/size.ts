@@ -1,6 +1,5 @@
-import type { Catalog, ItemOf } from '../../catalog/index.ts';
-import { itemsOf, smallest } from '../../catalog/index.ts';
-import { piecesForRun } from '../../takeoff/runs.ts';
+import { piecesForRun } from '../../assembly/index.ts';
+import { type Catalog, type ItemOf, itemsOf, smallest } from '../../catalog/index.ts';
 import { stepsToReach } from '../../units/index.ts';
 
 /** Width needed to cross the veneer's bearing and the cavity and go up the backup wall; the next width the catalog has. */

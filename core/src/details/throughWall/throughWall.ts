@@ -9,6 +9,7 @@ import {
   bead,
   coat,
   cut,
+  cutRun,
   doneBy,
   emptyAssembly,
   flow,
@@ -17,24 +18,21 @@ import {
   piecesOf,
 } from '../../assembly/index.ts';
 import { coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
-import type { FeatureOf } from '../../job/schema.ts';
+import type { FeatureOf } from '../../document/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
-import { cutRun } from '../../takeoff/runs.ts';
+import { type Front, type PlaneContext, cutFromSheet, frontFacet } from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
-import type { DetailFamily, Front, PlaneContext } from '../context.ts';
-import { cutFromSheet } from '../sheetMetal.ts';
-import { cavityInflow, inflowFigure } from './inflow.ts';
 import { cavityBehind, inCavity } from './cavity.ts';
+import { cavityInflow, inflowFigure } from './inflow.ts';
 import { shortfalls } from './shortfalls.ts';
-import { planTrays } from './trays.ts';
-import { frontFacet } from '../headwall/index.ts';
 import { chooseWidth, weepCount } from './size.ts';
+import { planTrays } from './trays.ts';
 
 const KEYS: RuleKey[] = ['throughWall.rise', 'throughWall.endLap', 'throughWall.endDam', 'throughWall.weeps'];
 
 /** Flashing carried through a cavity wall above a roof, so that what runs down inside it comes out over the apron. */
-export const planThroughWalls: DetailFamily = (context) =>
+export const planThroughWalls = (context: PlaneContext): Assembly =>
   doneBy(
     'masons',
     assemble([

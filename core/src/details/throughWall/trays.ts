@@ -15,13 +15,11 @@ import {
 import { coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
 import { bounds, rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
+import { type PlacedWall, type PlaneContext, lowestJoint, pickStep, stepsOf, wallFacetId } from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
-import type { PlacedWall, PlaneContext } from '../context.ts';
-import { lowestJoint, stepsOf } from '../counterflashing/index.ts';
-import { pickStep, wallFacetId } from '../sidewall/index.ts';
+import { cavityBehind, inCavity } from './cavity.ts';
 import { cavityInflow, inflowFigure } from './inflow.ts';
 import { shortfalls } from './shortfalls.ts';
-import { cavityBehind, inCavity } from './cavity.ts';
 import { chooseWidth, weepCount } from './size.ts';
 
 const KEYS: RuleKey[] = ['throughWall.rise', 'throughWall.endDam', 'throughWall.weeps', 'counterflashing.stepSpacing'];

@@ -1,21 +1,20 @@
-import { type CourseLayout, lastCourseBelow } from '../../covering/index.ts';
-import type { Plane } from '../../job/planes.ts';
-import type { Job, ValleyStyle } from '../../job/schema.ts';
+import type { Job, Plane, ValleyStyle } from '../../document/index.ts';
 import {
   type FaceEdge,
   type Point,
   type SharedLine,
+  type VeeSection,
   drainedInto,
+  measureLine,
   runoff,
   slopeFactor,
   toPlan,
-  measureLine,
   valleySection,
 } from '../../roof/index.ts';
 import { type Requirements, leastOf, strictestOf } from '../../rules/index.ts';
+import type { ValleySide } from '../../slope/index.ts';
+import { type CourseLayout, lastCourseBelow } from '../../surface/index.ts';
 import { inches, isFlatter } from '../../units/index.ts';
-import type { ValleySide } from '../context.ts';
-import type { VeeSection } from './water.ts';
 
 const FOOT = inches(12);
 

@@ -1,3 +1,2 @@
 export * from './find.ts';
 export * from './valley.ts';
-export * from './water.ts';

@@ -13,33 +13,34 @@ import {
   type Table,
   type Words,
   assemble,
+  cementBand,
   cut,
+  cutRun,
   emptyAssembly,
   flow,
   mm,
   piecesOf,
 } from '../../assembly/index.ts';
 import { type Catalog, chooseLengthMetal, itemById, itemsOf } from '../../catalog/index.ts';
-import { buttLine, chalkLine } from '../../covering/index.ts';
-import type { Job } from '../../job/schema.ts';
+import type { Job } from '../../document/index.ts';
 import {
   type Outline,
   type Point,
+  type ValleyWater,
   bounds,
   drainedInto,
   intersectOutlines,
   isWithin,
   rectangle,
+  ribbedWater,
   runoff,
+  valleyWater,
 } from '../../roof/index.ts';
 import { type Requirements, type RuleKey, isRequired, leastOf, mostOf, strictestOf } from '../../rules/index.ts';
-import { cutRun } from '../../takeoff/runs.ts';
+import { type PlaneContext, type ValleySide, besideValley, onPlane, wrapLay } from '../../slope/index.ts';
+import { buttLine, chalkLine, courseMark } from '../../surface/index.ts';
 import { inches, isFlatter, stepsToReach } from '../../units/index.ts';
-import { cementBand } from '../cement.ts';
-import { type PlaneContext, type ValleySide, besideValley, onPlane, wrapLay } from '../context.ts';
-import { courseMark } from '../covering/index.ts';
 import type { Valley } from './find.ts';
-import { type ValleyWater, ribbedWater, valleyWater } from './water.ts';
 
 export type ValleyInput = {
   readonly job: Job;

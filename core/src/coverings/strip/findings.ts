@@ -1,0 +1,70 @@
+import type { Finding } from '../../assembly/index.ts';
+import { leastOf, mostOf } from '../../rules/index.ts';
+import type { PlaneContext } from '../../slope/index.ts';
+import { buttLine, courseMark, twoLayerHeadlap } from '../../surface/index.ts';
+import { inches } from '../../units/index.ts';
+
+/** A last course below the ridge shorter than this cannot be nailed by itself. */
+const RIDGE_SLIVER = inches(1);
+
+export function coveringFindings(context: PlaneContext): Finding[] {
+  const { rules, layout, shingle } = context;
+  const findings: Finding[] = [];
+  if (
+    layout.firstButt < leastOf(rules, 'covering.firstButt') - 1e-6 ||
+    layout.firstButt > mostOf(rules, 'covering.firstButt') + 1e-6
+  ) {
+    findings.push({
+      id: 'covering.firstButt',
+      severity: 'breaks a rule',
+      sentence: [
+        'The first butt hangs ',
+        { mm: layout.firstButt },
+        ' past the deck edge; from ',
+        { mm: leastOf(rules, 'covering.firstButt') },
+        ' to ',
+        { mm: Math.min(mostOf(rules, 'covering.firstButt'), 1e6) },
+        ' is right.',
+      ],
+      fix: ['Change the first butt under Covering.'],
+      piece: 'C01',
+      key: 'covering.firstButt',
+    });
+  }
+  if (twoLayerHeadlap(layout.height, layout.exposure) < 0) {
+    findings.push({
+      id: 'covering.headlap',
+      severity: 'leaks',
+      sentence: [
+        `${shingle.name} at `,
+        { mm: layout.exposure },
+        ' exposure does not cover twice: every joint lies open to the underlayment.',
+      ],
+      fix: ['Lower the exposure.'],
+      piece: 'C01',
+      key: 'covering.exposure',
+    });
+  }
+  const last = layout.slopeLength - buttLine(layout, context.courses);
+  if (context.plane.top === 'ridge' && last < RIDGE_SLIVER)
+    findings.push({
+      id: 'covering.ridge',
+      severity: 'worth a look',
+      sentence: [`${context.plane.name}: the last course shows only `, { mm: last, inchesOnly: true }, ' below the ridge.'],
+      fix: ['Take the courses a little closer on the way up, so that it comes out under the caps or tall enough to be nailed.'],
+      piece: courseMark(context.courses),
+      key: 'covering.exposure',
+    });
+  const apart = Math.min(shingle.bondOffset % shingle.width, shingle.width - (shingle.bondOffset % shingle.width));
+  if (apart < leastOf(rules, 'covering.jointOffset') - 1e-6) {
+    findings.push({
+      id: 'covering.jointOffset',
+      severity: 'breaks a rule',
+      sentence: ['Joints of neighbouring courses stand only ', { mm: apart }, ' apart.'],
+      fix: ['Choose a covering with a wider side offset.'],
+      piece: 'C02',
+      key: 'covering.jointOffset',
+    });
+  }
+  return findings;
+}

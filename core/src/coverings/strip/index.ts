@@ -1,0 +1,2 @@
+export * from './covering.ts';
+export * from './findings.ts';

@@ -1,0 +1,324 @@
+import type { Zone } from '../../assembly/index.ts';
+import {
+  type Outline,
+  type Point,
+  type Span,
+  bounds,
+  clipSpans,
+  distanceToStretch,
+  intersectOutlines,
+  isWithin,
+  mergeSpans,
+  rectangle,
+  spanNear,
+  spansAcross,
+  subtractSpans,
+  tidyOutline,
+  unionOutlines,
+} from '../../roof/index.ts';
+import { leastOf } from '../../rules/index.ts';
+import { type PlacedWall, type PlaneContext, type ValleySide, fromValleyLine, lastUnderApron } from '../../slope/index.ts';
+import { buttLine, chalkLine } from '../../surface/index.ts';
+import { LINE_TOLERANCE, inches } from '../../units/index.ts';
+
+/** Nails stand this far in from a shingle's ends, the usual place for the outermost ones. */
+export const END_NAIL = inches(1);
+/** And this far below its top. */
+const FROM_TOP = inches(0.5);
+/** Two nails never closer than this: the second would split what the first holds. */
+export const NAILS_APART = inches(0.75);
+/** A nail is covered by what lies over it by this much at least. */
+const UNDER_COVER = inches(0.25);
+const UNDER_APRON = inches(0.75);
+/** Heights that are tried where the line itself is taken. */
+const LEVEL_STEP = inches(0.25);
+
+/**
+ * A nail stands at least this far from the joints of the course above: water that creeps 2 in sideways from an open joint (the reserve a
+ * plan is to have) does not find it.
+ */
+const NAIL_FROM_JOINT_ABOVE = inches(2.25);
+/** The same from the edge of what is cut along a valley, and half an inch more for a cut that strays from its line. */
+const NAIL_FROM_EDGE = inches(2.75);
+
+/** Where the nails of one course may stand. Spans run along the eave at a height up the slope. */
+export type NailGround = {
+  /** The height they are wanted at. */
+  readonly line: number;
+  /** Others, nearest to it first. */
+  readonly levels: readonly number[];
+  /** Where the rules let one stand. */
+  free(y: number): readonly Span[];
+  /** The same at any height at all, in order and none over another. */
+  anywhere(): readonly Span[];
+  /** Where one may stand for a piece that would have too few: beside a wall or flange after all, but in the headlap and through no metal. */
+  spare(y: number): readonly Span[];
+};
+
+/** A place for a nail, and whether it had to go into the headlap inside a band that nails keep clear of. */
+export type NailSpot = { readonly at: Point; readonly inHeadlap: boolean };
+
+const span = (from: number, to: number): Span => (from < to ? [from, to] : [to, from]);
+
+/** The band kept clear of field nails goes as far up as the last step's metal, a headlap past a wall that ends on the slope. */
+const bandTop = ({ layout, rules }: PlaneContext, wall: PlacedWall): number =>
+  Math.min(layout.slopeLength, wall.to + leastOf(rules, 'stepFlashing.headlap'));
+
+const isBeside = (context: PlaneContext, wall: PlacedWall, y: number): boolean =>
+  y >= wall.from - LINE_TOLERANCE && y <= bandTop(context, wall) + LINE_TOLERANCE;
+
+/** Bands that nails keep clear of by a distance: beside walls and frames, round flanges. */
+function bandsAt(context: PlaneContext, y: number): Span[] {
+  const clear = leastOf(context.rules, 'fieldNails.fromWall');
+  return [
+    ...context.walls.flatMap((wall) => (isBeside(context, wall, y) ? [span(wall.x, wall.x + wall.side * clear)] : [])),
+    ...context.nailFree.flatMap(({ x0, x1, from, to }): Span[] => (y > from && y < to ? [[x0, x1]] : [])),
+  ];
+}
+
+/** Where a nail would go through metal, `metal` of it, or into a valley. */
+function metalAt(context: PlaneContext, metal: readonly Outline[], n: number, y: number): Span[] {
+  const clear = leastOf(context.rules, 'fieldNails.fromWall');
+  return [
+    ...metal.flatMap((outline) => spansAcross(outline, y)),
+    ...context.valleys.flatMap(({ low, high, clearLow, clearHigh, noNail }): Span[] => {
+      const near = spanNear(low, high, Math.max(noNail, Math.max(clearLow, clearHigh) + NAIL_FROM_EDGE), y);
+      return near ? [near] : [];
+    }),
+    // a flange, within the band round it
+    ...context.nailFree.flatMap(({ x0, x1, from, to }): Span[] =>
+      y > from && y < to && x1 - x0 > 2 * clear ? [[x0 + clear, x1 - clear]] : [],
+    ),
+    // the step that lies under this course
+    ...context.walls.flatMap((wall): Span[] =>
+      isBeside(context, wall, y) && y <= buttLine(context.layout, n) + context.stepLength(wall)
+        ? [span(wall.x, wall.x + wall.side * context.stepLeg(wall))]
+        : [],
+    ),
+  ];
+}
+
+/** Where a course lies bare at a height: below the butt of the next one, or where an apron or cap is what covers it. */
+function bareAt(context: PlaneContext, n: number, y: number): { covered: boolean; aprons: Span[] } {
+  const { layout, fronts, frames, courses, plane } = context;
+  const byNext = n < courses && y >= buttLine(layout, n + 1) + UNDER_COVER;
+  const byCap = plane.top === 'ridge' ? y >= layout.slopeLength - context.capHalfWidth + FROM_TOP : n === courses;
+  const faces = [
+    ...fronts.map(({ x0, x1, y: at, apronLeg }) => ({ x0, x1, at, apronLeg })),
+    ...frames.flatMap(({ x0, x1, from, apronLeg, hasBack }) => (hasBack ? [{ x0, x1, at: from, apronLeg }] : [])),
+  ];
+  return {
+    covered: byNext || byCap,
+    aprons: faces.flatMap(({ x0, x1, at, apronLeg }): Span[] =>
+      lastUnderApron(layout, at, apronLeg) === n && y < at - apronLeg + UNDER_APRON === (byNext || byCap) ? [[x0, x1]] : [],
+    ),
+  };
+}
+
+/** The ground for the nails of course `n`, which covers `outlines`; `jointsAbove` are those of the course over it. */
+export function nailGround(
+  context: PlaneContext,
+  n: number,
+  outlines: readonly Outline[],
+  jointsAbove: readonly number[],
+): NailGround {
+  const { layout, shingle } = context;
+  const butt = buttLine(layout, n);
+  const top = Math.min(chalkLine(layout, n), layout.slopeLength) - FROM_TOP;
+  const line = Math.max(Math.min(butt + (shingle.nailBand.from + shingle.nailBand.to) / 2, top), butt + FROM_TOP);
+  const headlap = buttLine(layout, n + 2);
+  const above = jointsAbove.map((x): Span => [x - NAIL_FROM_JOINT_ABOVE, x + NAIL_FROM_JOINT_ABOVE]);
+  const count = Math.max(0, Math.floor((top - butt - FROM_TOP) / LEVEL_STEP));
+  const levels = [line, ...Array.from({ length: count }, (_, i) => top - i * LEVEL_STEP)].sort(
+    (a, b) => Math.abs(a - line) - Math.abs(b - line),
+  );
+  const metal = context.metal.filter((outline) => {
+    const { y0, y1 } = bounds(outline);
+    return y0 <= top && y1 >= butt;
+  });
+  const ground = (y: number): Span[] => {
+    const stuff = mergeSpans(
+      outlines.flatMap((outline) => spansAcross(outline, y)),
+      LINE_TOLERANCE,
+    ).map(([a, b]): Span => [a + Math.min(END_NAIL, (b - a) / 4), b - Math.min(END_NAIL, (b - a) / 4)]);
+    const bare = bareAt(context, n, y);
+    const under = bare.covered ? subtractSpans(stuff, bare.aprons) : bare.aprons.flatMap(([a, b]) => clipSpans(stuff, a, b));
+    return subtractSpans(under, metalAt(context, metal, n, y));
+  };
+  const memo = (find: (y: number) => readonly Span[]): ((y: number) => readonly Span[]) => {
+    const known = new Map<number, readonly Span[]>();
+    return (y) => {
+      const found = known.get(y) ?? find(y);
+      known.set(y, found);
+      return found;
+    };
+  };
+  const free = memo((y) => subtractSpans(ground(y), [...bandsAt(context, y), ...(y < headlap + FROM_TOP ? above : [])]));
+  let all: readonly Span[] | undefined;
+  return {
+    line,
+    levels,
+    free,
+    anywhere: () => (all ??= mergeSpans(levels.flatMap(free))),
+    spare: memo((y) => (y < headlap + FROM_TOP ? [] : ground(y))),
+  };
+}
+
+/** Room along the eave in which two nails go whatever their heights. */
+const ROOM = 2 * NAILS_APART;
+
+/** Has a piece between two joints room for two nails, on the line or else at another height? */
+export function hasRoom({ line, free, anywhere }: NailGround, from: number, to: number): boolean {
+  const inset = Math.min(END_NAIL, (to - from) / 4);
+  const [low, high] = [from + inset, to - inset];
+  const room = (spans: readonly Span[]): boolean => {
+    const own = clipSpans(spans, low, high);
+    return own.length > 0 && own.at(-1)![1] - own[0]![0] >= ROOM;
+  };
+  return room(free(line)) || room(anywhere());
+}
+
+/** What of an outline lies between two places along the eave, where only level edges run there and none ends: a plain rectangle. */
+function plainBetween(outline: Outline, from: number, to: number): Outline | undefined {
+  const { x0, x1 } = bounds(outline);
+  const [low, high] = [Math.max(x0, from), Math.min(x1, to)];
+  const levels: number[] = [];
+  for (const [i, [ax, ay]] of outline.entries()) {
+    const [bx, by] = outline[(i + 1) % outline.length]!;
+    const [left, right] = [Math.min(ax, bx), Math.max(ax, bx)];
+    if (right <= low || left >= high) continue;
+    if (ay !== by || left > low || right < high) return undefined;
+    levels.push(ay);
+  }
+  return levels.length === 2 ? rectangle(low, Math.min(...levels), high, Math.max(...levels)) : undefined;
+}
+
+/** The separate pieces of covering in one shingle's width: what stands in the course may part it. */
+export function piecesIn(outlines: readonly Outline[], from: number, to: number): Outline[] {
+  const here = outlines.filter((outline) => {
+    const { x0, x1 } = bounds(outline);
+    return Math.min(x1, to) - Math.max(x0, from) > LINE_TOLERANCE;
+  });
+  const plain = here.length === 1 ? plainBetween(here[0]!, from, to) : undefined;
+  if (plain) return [plain];
+  return unionOutlines(
+    here.flatMap((outline) => {
+      const { y0, y1 } = bounds(outline);
+      return intersectOutlines(outline, rectangle(from, y0 - 1, to, y1 + 1));
+    }),
+  );
+}
+
+const nearestIn = (spans: readonly Span[], x: number): number | undefined => {
+  let best: number | undefined;
+  for (const [a, b] of spans) {
+    const at = Math.max(a, Math.min(b, x));
+    if (best === undefined || Math.abs(at - x) < Math.abs(best - x)) best = at;
+  }
+  return best;
+};
+
+/** What a height away from the line costs against a place aside on it. */
+const UP_OR_ASIDE = 2;
+
+/**
+ * Nails of one piece: `wanted` evenly from end to end on the line; one that falls where none may stand moves to the edge of that place or into the
+ * nearest free height; if then fewer than `least` are driven, the rest go into the headlap nearest to where they were wanted. `driven`: nails
+ * already there.
+ */
+export function nailPiece(
+  ground: NailGround,
+  piece: Outline,
+  wanted: number,
+  least: number,
+  driven: readonly Point[] = [],
+): NailSpot[] {
+  const { x0, x1 } = bounds(piece);
+  const inset = Math.min(END_NAIL, (x1 - x0) / 4);
+  const spots: NailSpot[] = [];
+  const rows = new Map<number, readonly Span[]>();
+  // with covering above it too, as far as a nail keeps from an upper edge
+  const rowAt = (y: number): readonly Span[] => {
+    const row = rows.get(y) ?? spansAcross(piece, y).flatMap(([a, b]) => clipSpans(spansAcross(piece, y + FROM_TOP - LINE_TOLERANCE), a, b)); // prettier-ignore
+    rows.set(y, row);
+    return row;
+  };
+  const choose = (x: number, where: (y: number) => readonly Span[], inHeadlap: boolean): void => {
+    let best: Point | undefined;
+    let cost = Number.POSITIVE_INFINITY;
+    for (const y of ground.levels) {
+      const aside = UP_OR_ASIDE * Math.abs(y - ground.line);
+      if (aside >= cost) break;
+      const taken = [...driven, ...spots.map(({ at }) => at)].flatMap(([px, py]): Span[] => {
+        const off = Math.abs(py - y);
+        const half = off < NAILS_APART ? Math.sqrt(NAILS_APART ** 2 - off ** 2) : 0;
+        return half > 0 ? [[px - half, px + half]] : [];
+      });
+      const spans = subtractSpans(
+        rowAt(y).flatMap(([a, b]) => clipSpans(where(y), Math.max(a, x0 + inset), Math.min(b, x1 - inset))),
+        taken,
+      );
+      const at = nearestIn(spans, x);
+      if (at === undefined || Math.abs(at - x) + aside >= cost) continue;
+      cost = Math.abs(at - x) + aside;
+      best = [at, y];
+    }
+    if (best) spots.push({ at: best, inHeadlap });
+  };
+  const [low, high] = [x0 + inset, x1 - inset];
+  const places = Array.from({ length: wanted }, (_, i) =>
+    wanted === 1 ? (low + high) / 2 : low + ((high - low) * i) / (wanted - 1),
+  );
+  for (const x of places) choose(x, ground.free, false);
+  for (let i = 0; spots.length < least && i < least; i++) choose(places[i === 0 ? 0 : wanted - 1]!, ground.spare, true);
+  return spots;
+}
+
+/** May a nail that comes over from another slope stand at a place of this one, through covering that lies there under no course of its own? */
+export function mayTakeNail(context: PlaneContext, [x, y]: Point): boolean {
+  const within = ([a, b]: Span): boolean => x > a && x < b;
+  return (
+    context.valleys.every((valley) => fromValleyLine(valley, [x, y]) >= valley.noNail) &&
+    !bandsAt(context, y).some(within) &&
+    !context.metal.some((outline) => isWithin(outline, [x, y]))
+  );
+}
+
+/** Is every corner of a piece near enough to a ridge or hip for the caps, and their nails, to hold it? */
+export const isUnderCaps = ({ plane, capHalfWidth }: PlaneContext, piece: Outline): boolean =>
+  piece.every((corner) =>
+    plane.edges.some(
+      ({ kind, from, to }) =>
+        (kind === 'ridge' || kind === 'hip' || (kind === 'top' && plane.top === 'ridge')) &&
+        distanceToStretch(corner, from, to) <= capHalfWidth + LINE_TOLERANCE,
+    ),
+  );
+
+/** A band beside a valley on its slope, just as far as the valley goes. */
+function alongValley({ low, high, side }: ValleySide, width: number): Outline {
+  const length = Math.hypot(high[0] - low[0], high[1] - low[1]);
+  const inward: Point = [(side * (high[1] - low[1]) * width) / length, (-side * (high[0] - low[0]) * width) / length];
+  return tidyOutline([low, high, [high[0] + inward[0], high[1] + inward[1]], [low[0] + inward[0], low[1] + inward[1]]]);
+}
+
+/** What field nails keep clear of on a slope, as zones to be drawn: walls and frames, valleys, flanges. */
+export function nailZones(context: PlaneContext): Zone[] {
+  const { facet, rules, walls, valleys, nailFree } = context;
+  const clear = leastOf(rules, 'fieldNails.fromWall');
+  const zone = (outline: Outline, rule: Zone['rule'], detail: string): Zone => ({
+    facet,
+    outline,
+    rule,
+    against: ['course', 'starter'],
+    detail,
+  });
+  return [
+    ...walls.flatMap((wall) => {
+      if (wall.fieldNails === 'in-headlap') return [];
+      const [x0, x1] = span(wall.x, wall.x + wall.side * clear);
+      return [zone(rectangle(x0, wall.from, x1, bandTop(context, wall)), 'fieldNails.fromWall', wall.id)];
+    }),
+    ...valleys.map((valley) => zone(alongValley(valley, valley.noNail), 'valley.noNail', valley.id)),
+    ...nailFree.map(({ x0, x1, from, to, detail, rule }) => zone(rectangle(x0, from, x1, to), rule, detail)),
+  ];
+}

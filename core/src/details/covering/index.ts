@@ -1,3 +1,0 @@
-export * from './covering.ts';
-export * from './spans.ts';
-export * from './marks.ts';

@@ -1,0 +1,59 @@
+import { rectangle } from '../../roof/index.ts';
+import { leastOf } from '../../rules/index.ts';
+import type { Asks, BaseContext } from '../../slope/index.ts';
+import { buttLine } from '../../surface/index.ts';
+import { inches } from '../../units/index.ts';
+import { bootNeeds, legsOf } from './legs.ts';
+
+/** A joint over a flange stands this far from its edges: farther than the creep a plan is to have in hand. */
+const CLEAR_OF_JOINT = inches(2.25);
+
+/** The collar reaches 3 in past the base, and an inch. */
+const COLLAR = inches(4);
+
+/** Round a pipe the covering under its flange has a hole, the covering over it a cut-out open to the butt below. */
+export function pipeAsks(context: BaseContext): Partial<Asks> {
+  const legs = legsOf(context);
+  const clear = leastOf(context.rules, 'fieldNails.fromWall');
+  return {
+    blocksFor: (n) =>
+      legs.map((leg) => {
+        const { gap } = bootNeeds(context, leg.hot);
+        const half = leg.diameter / 2 + (leg.clearance ?? 0);
+        const over = leg.place !== undefined && n >= leg.place.firstOver;
+        return {
+          x0: leg.x - half,
+          x1: leg.x + half,
+          from: over ? Number.NEGATIVE_INFINITY : leg.y - leg.half - gap,
+          to: leg.y + leg.half + gap,
+        };
+      }),
+    jointOff: (n) =>
+      legs.flatMap(({ x, boot, place }) =>
+        boot && place && n >= place.firstOver && buttLine(context.layout, n) < place.upper
+          ? [{ x0: x - boot.baseWidth / 2 - CLEAR_OF_JOINT, x1: x + boot.baseWidth / 2 + CLEAR_OF_JOINT }]
+          : [],
+      ),
+    pierced: legs.map(({ x, y, half, diameter, clearance }) => {
+      const wide = diameter / 2 + (clearance ?? 0);
+      return rectangle(x - wide, y - half, x + wide, y + half);
+    }),
+    slits: legs.flatMap(({ x, y, half, boot }) =>
+      boot ? [{ x0: x - boot.baseWidth / 2 - COLLAR, x1: x + boot.baseWidth / 2 + COLLAR, from: y - half }] : [],
+    ),
+    nailFree: legs.flatMap(({ feature, place, boot, x }) =>
+      place && boot
+        ? [
+            {
+              x0: x - boot.baseWidth / 2 - clear,
+              x1: x + boot.baseWidth / 2 + clear,
+              from: place.lower,
+              to: place.upper,
+              detail: feature,
+              rule: 'fieldNails.fromWall' as const,
+            },
+          ]
+        : [],
+    ),
+  };
+}

@@ -1,0 +1,22 @@
+import { rectangle } from '../../roof/index.ts';
+import { type Asks, type BaseContext, footprint, upBehind } from '../../slope/index.ts';
+import { interfaceLines } from '../../surface/index.ts';
+import { inches } from '../../units/index.ts';
+
+/** The course over a head flashing has one whole shingle in the middle of the unit, so that no joint stands above it. */
+export function skylightAsks(context: BaseContext): Partial<Asks> {
+  const { layout, plane } = context;
+  const units = context.features.flatMap((feature) => (feature.kind === 'skylight' ? [footprint(feature, plane)] : []));
+  return {
+    metal: units.map((unit) =>
+      rectangle(unit.x0 - HEAD_PAST, unit.to - HEAD_DOWN, unit.x1 + HEAD_PAST, unit.to + upBehind(layout, unit, HEAD_UP)),
+    ),
+    jointFree: (n) =>
+      units.filter(({ from, to }) => interfaceLines(layout, from, to).last + 1 === n).map(({ x0, x1 }) => ({ x0, x1 })),
+  };
+}
+
+/** Head flashing up the roof under the head course, down over the top steps, and past the sides. */
+export const HEAD_UP = inches(8);
+export const HEAD_DOWN = inches(4);
+export const HEAD_PAST = inches(6);

@@ -1,0 +1,308 @@
+import { itemsOf } from '../catalog/index.ts';
+import { spaceEvenly } from '../roof/index.ts';
+import { inches, onTwelve, printLength } from '../units/index.ts';
+import type { Library } from './library.ts';
+import {
+  type Feature,
+  type FeatureOf,
+  type Job,
+  JOB_FORMAT_VERSION,
+  type Part,
+  type PlaneRecord,
+  USUAL_WALL,
+  type Wall,
+} from './schema.ts';
+
+/**
+ * A fresh job to fill in: one slope without walls, the newest version of every code, trade-practice and house pack, and the first item
+ * of each kind the catalog lists. Undefined when the catalog lacks a kind a job needs.
+ */
+export function newJob(library: Library, name: string, units: Job['units']): Job | undefined {
+  const shingle = itemsOf(library.catalog, 'shingle')[0];
+  const starter = itemsOf(library.catalog, 'starter')[0];
+  const ridgeCap = itemsOf(library.catalog, 'ridgeCap')[0];
+  const iceBarrier = itemsOf(library.catalog, 'iceBarrier')[0];
+  const underlayment = itemsOf(library.catalog, 'underlayment')[0];
+  if (!shingle || !starter || !ridgeCap || !iceBarrier || !underlayment) return undefined;
+  const newest = new Map<string, number>();
+  for (const pack of library.packs)
+    if (pack.source !== 'maker') newest.set(pack.id, Math.max(pack.version, newest.get(pack.id) ?? 0));
+  return {
+    format: 'ruvet-job',
+    version: JOB_FORMAT_VERSION,
+    name,
+    note: '',
+    units,
+    site: { iceDams: true, rainPerHour: inches(5), drivenRainShare: 0.5 },
+    deckThickness: inches(0.625),
+    catalog: library.catalog.version,
+    packs: [...newest].map(([id, version]) => ({ id, version })),
+    metal: 'aluminium',
+    covering: { shingle: shingle.id, starter: starter.id, ridgeCap: ridgeCap.id, exposure: null, firstButt: inches(0.5) },
+    underlayers: {
+      eaveOrder: 'metal-first',
+      gutter: true,
+      iceBarrier: iceBarrier.id,
+      insideWall: null,
+      longestStrip: null,
+      underlayment: underlayment.id,
+    },
+    parts: [newPart('slope', [])!],
+    features: [],
+    valleys: {},
+    done: [],
+    decisions: {},
+    deviations: [],
+  };
+}
+
+const record = (id: string, name: string, top: PlaneRecord['top'] = 'ridge'): PlaneRecord => ({
+  id,
+  name,
+  left: 'rake',
+  right: 'rake',
+  top,
+  walls: [],
+  exposure: null,
+  rafters: null,
+});
+
+/** One leaf of modular brick and an inch of cavity, the flashing as far up the backup wall as is usual. */
+const CAVITY_WALL = { veneer: inches(3.625), cavity: inches(1), rise: inches(8), pointing: 'sound' } as const;
+
+const COMMON = { pitch: onTwelve(6), overhang: inches(12), wallThickness: inches(6) };
+
+/** The first free id of a kind, `base`, `base-2` and so on. */
+const freeId = (base: string, used: readonly string[]): string => {
+  if (!used.includes(base)) return base;
+  let i = 2;
+  while (used.includes(`${base}-${i}`)) i++;
+  return `${base}-${i}`;
+};
+
+/** A part of a roof to fill in, beside those there are; a part on a host stands on the first slope. Undefined without a host to stand on. */
+export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | undefined {
+  const used = parts.flatMap((part) => [part.id, ...part.planes.map(({ id }) => id)]);
+  const names = { slope: 'slope', gable: 'gable', hip: 'hip', crossGable: 'cross', dormer: 'dormer' } as const;
+  const id = freeId(names[kind], used);
+  const count = parts.filter((part) => part.kind === kind).length;
+  const label = { slope: 'Slope', gable: 'Main gable', hip: 'Hip roof', crossGable: 'Cross gable', dormer: 'Dormer' }[kind];
+  const name = count === 0 ? label : `${label} ${count + 1}`;
+  const slopes = (suffixes: readonly string[], names: readonly string[]): PlaneRecord[] =>
+    suffixes.map((suffix, i) => record(freeId(`${id}-${suffix}`, used), `${name}, ${names[i]}`));
+  // clear of what stands there already, to be put in its place by its measures
+  const clear = Math.max(
+    0,
+    ...parts.flatMap((part) => ('place' in part ? [part.place.east + part.eaveLength + inches(120)] : [])),
+  );
+  const place = { east: clear, north: 0, facing: 180, height: 0 };
+  const stand = parts.find((part): part is Extract<Part, { place: unknown }> => 'place' in part);
+  const host = stand?.planes[0]?.id;
+  const centre = stand ? stand.eaveLength / 2 : 0;
+  switch (kind) {
+    case 'slope':
+      return {
+        kind,
+        id,
+        name,
+        ...COMMON,
+        place,
+        eaveLength: inches(240),
+        slope: { kind: 'level', length: inches(120) },
+        planes: [record(id, name)],
+      };
+    case 'gable':
+      return {
+        kind,
+        id,
+        name,
+        ...COMMON,
+        place,
+        eaveLength: inches(480),
+        slope: { kind: 'level', length: inches(180) },
+        planes: slopes(['front', 'back'], ['front', 'back']),
+      };
+    case 'hip':
+      return {
+        kind,
+        id,
+        name,
+        ...COMMON,
+        place,
+        eaveLength: inches(480),
+        width: inches(300),
+        planes: slopes(['front', 'right', 'back', 'left'], ['front', 'right', 'back', 'left']),
+      };
+    case 'crossGable':
+      return host === undefined
+        ? undefined
+        : {
+            kind,
+            id,
+            name,
+            ...COMMON,
+            host,
+            centre,
+            halfWidth: inches(72),
+            projection: 0,
+            rise: 0,
+            cladding: 'boards',
+            planes: slopes(['left', 'right'], ['left slope', 'right slope']),
+          };
+    case 'dormer':
+      return host === undefined
+        ? undefined
+        : {
+            kind,
+            id,
+            name,
+            ...COMMON,
+            overhang: 0,
+            host,
+            centre,
+            width: inches(48),
+            from: { kind: 'slope', length: inches(48) },
+            height: inches(30),
+            cladding: 'boards',
+            planes: slopes(['left', 'right'], ['left slope', 'right slope']),
+          };
+  }
+}
+
+/** The first free mark with a prefix, such as SK2. */
+function freeMark(prefix: string, features: readonly Feature[]): string {
+  let number = 1;
+  while (features.some(({ id }) => id === `${prefix}${number}`)) number++;
+  return `${prefix}${number}`;
+}
+
+/** A feature to fill in on a slope, marked with the next free number, in the slope's middle. */
+export function newFeature(
+  kind: Feature['kind'],
+  job: Job,
+  plane: { readonly id: string; readonly eaveLength: number; readonly slope: { readonly length: number } },
+): Feature {
+  const prefix = { chimney: 'CH', skylight: 'SK', pipe: 'P', standoffs: 'ST', headwall: 'HW' }[kind];
+  const id = freeMark(prefix, job.features);
+  const number = id.slice(prefix.length);
+  const label = { chimney: 'Chimney', skylight: 'Skylight', pipe: 'Pipe', standoffs: 'Standoff grid', headwall: 'Headwall' }[
+    kind
+  ];
+  const at = (width: number, up: number) => ({
+    across: { from: 'left' as const, distance: Math.max(0, (plane.eaveLength - width) / 2) },
+    up: { kind: 'slope' as const, length: Math.max(inches(12), Math.min(up, plane.slope.length / 2)) },
+  });
+  const common = { id, plane: plane.id, name: `${label} ${number}` };
+  const jointSpacing = inches(8 / 3);
+  switch (kind) {
+    case 'chimney':
+      return {
+        kind,
+        ...common,
+        ...at(inches(24), inches(60)),
+        width: inches(24),
+        depth: inches(24),
+        height: inches(48),
+        masonry: true,
+        jointSpacing,
+        apronLeg: inches(4),
+        back: 'by the rules',
+        cricketHeight: null,
+        counter: 'stepped',
+        stepFlashing: null,
+      };
+    case 'skylight':
+      return {
+        kind,
+        ...common,
+        ...at(inches(30.5), inches(70)),
+        width: inches(30.5),
+        height: inches(46.5),
+        mount: 'deck',
+        upstand: inches(4),
+        flashing: 'kit',
+        bedding: 'dry',
+        work: 'new opening',
+        strip: 'renewing',
+        age: 0,
+      };
+    case 'pipe':
+      return {
+        kind,
+        ...common,
+        ...at(0, inches(72)),
+        diameter: inches(3.5),
+        material: 'plastic',
+        hot: false,
+        clearance: null,
+        boot: null,
+      };
+    case 'standoffs':
+      return {
+        kind,
+        ...common,
+        ...at(inches(96), inches(48)),
+        rows: 2,
+        columns: 3,
+        spacingAcross: inches(48),
+        spacingUp: inches(48),
+        diameter: inches(1.5),
+      };
+    case 'headwall':
+      return {
+        kind,
+        ...common,
+        height: inches(96),
+        cladding: 'boards',
+        jointSpacing,
+        apronLeg: inches(4),
+        apron: 'exposed',
+        counter: 'reglet',
+        throughWall: { ...CAVITY_WALL, pieceLength: inches(60) },
+      };
+  }
+}
+
+/**
+ * The features of a job with `count` skylights like one of them, spread with equal gaps between two references (a window's jambs, walls)
+ * measured from the slope's left end; those that are there move, the others are added beside it. A sentence when they do not fit.
+ */
+export function spreadSkylights(job: Job, id: string, from: number, to: number, count: number): Feature[] | string {
+  const pattern = job.features.find((one): one is FeatureOf<'skylight'> => one.id === id && one.kind === 'skylight');
+  if (!pattern) return `There is no skylight marked ${id}.`;
+  const places = spaceEvenly(from, to, count, pattern.width);
+  if (places.length === 0)
+    return `${pattern.name}, between the references: ${count} units ${printLength(pattern.width, job.units)} wide do not fit in ${printLength(Math.max(0, to - from), job.units)}.`;
+  const features = [...job.features];
+  places.forEach((distance, i) => {
+    const across = { from: 'left', distance } as const;
+    if (i === 0) features[features.indexOf(pattern)] = { ...pattern, across };
+    else {
+      const mark = freeMark('SK', features);
+      features.push({ ...pattern, id: mark, name: `Skylight ${mark.slice(2)}`, across });
+    }
+  });
+  return features;
+}
+
+/** A wall at the slope's free end, from the eave to the top; marked with the next free number. */
+export function newWall(plane: { readonly walls: readonly Wall[]; readonly eaveLength: number }): Wall {
+  const used = new Set(plane.walls.map(({ id }) => id));
+  let number = 1;
+  while (used.has(`SW${number}`)) number++;
+  const atLeft = !plane.walls.some(({ stands }) => stands === 'left');
+  return {
+    id: `SW${number}`,
+    name: `Wall ${number}`,
+    stands: atLeft ? 'left' : 'right',
+    x: atLeft ? 0 : plane.eaveLength,
+    from: 0,
+    to: null,
+    height: inches(96),
+    cladding: 'boards',
+    runsPastEave: true,
+    foot: 'kick-out',
+    ...USUAL_WALL,
+    cavityWall: CAVITY_WALL,
+  };
+}

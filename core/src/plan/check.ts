@@ -1,0 +1,369 @@
+import { type ItemKind, findItem } from '../catalog/index.ts';
+import { type Job, type Library, type Plane, type Wall, contradictions, planesOf, sourcesOf } from '../document/index.ts';
+import {
+  type Outline,
+  type Point,
+  distanceToStretch,
+  heightAt,
+  intersectOutlines,
+  isWithin,
+  outlineArea,
+  rectangle,
+} from '../roof/index.ts';
+import { type Requirements, findPack, leastOf, mostOf, resolveRules } from '../rules/index.ts';
+import { type Footprint, type PlacedWall, blocksBehind, footprint, isCheek, placeWalls } from '../slope/index.ts';
+import { LINE_TOLERANCE, isFlatter, printLength, printPitch } from '../units/index.ts';
+
+/** One thing wrong with an input: where (path in the document) and a sentence that names the field. */
+export type Issue = { readonly path: string; readonly message: string };
+
+/**
+ * What the schema cannot see: items and packs that do not exist, a pitch under the covering's least, an exposure over the greatest,
+ * walls that do not fit their slope. An empty list means the job can be planned.
+ */
+export function checkJob(job: Job, library: Library): Issue[] {
+  const missing = checkReferences(job, library);
+  if (missing.length > 0) return missing;
+  const doubled = checkIds(job);
+  if (doubled.length > 0) return doubled;
+  const contradicting = contradictions(job);
+  if (contradicting.length > 0) return contradicting;
+  const { planes, problems } = planesOf(job);
+  if (problems.length > 0) return problems.map(({ part, field, message }) => ({ path: `parts.${part}.${field}`, message }));
+  const hidden = job.parts.flatMap((part, i) =>
+    part.planes
+      .filter(({ id }) => !planes.some((plane) => plane.id === id))
+      .map(({ name }) => ({
+        path: `parts.${i}.planes`,
+        message: `${name}: other parts of the roof cover it wholly; move or shrink them.`,
+      })),
+  );
+  const rulesAt = coveringRules(job, library);
+  return [
+    ...hidden,
+    ...planes.flatMap((plane) => [...checkCovering(job, plane, library, rulesAt(plane.pitch)), ...checkWalls(job, plane)]),
+    ...checkMeeting(job, planes),
+    ...checkDormers(job, planes),
+    ...checkFeatures(job, planes),
+  ];
+}
+
+/** Where a slope's record stands in the document. */
+function pathOf(job: Job, plane: { readonly id: string }): { part: string; record: string } {
+  for (const [i, part] of job.parts.entries())
+    for (const [j, { id }] of part.planes.entries())
+      if (id === plane.id) return { part: `parts.${i}`, record: `parts.${i}.planes.${j}` };
+  throw new Error(`no slope ${plane.id}`);
+}
+
+function checkIds(job: Job): Issue[] {
+  const issues: Issue[] = [];
+  const planes = new Set<string>();
+  const parts = new Set<string>();
+  const marks = new Set<string>();
+  job.parts.forEach((part, i) => {
+    if (parts.has(part.id))
+      issues.push({ path: `parts.${i}.id`, message: `${part.name}: another part of the roof has the id "${part.id}".` });
+    parts.add(part.id);
+    part.planes.forEach((plane, j) => {
+      if (planes.has(plane.id))
+        issues.push({ path: `parts.${i}.planes.${j}.id`, message: `${plane.name}: another slope has the id "${plane.id}".` });
+      planes.add(plane.id);
+      plane.walls.forEach((wall, w) => {
+        if (marks.has(wall.id))
+          issues.push({
+            path: `parts.${i}.planes.${j}.walls.${w}.id`,
+            message: `${wall.name}, mark: another wall is already marked ${wall.id}.`,
+          });
+        marks.add(wall.id);
+      });
+    });
+  });
+  job.features.forEach((feature, i) => {
+    if (marks.has(feature.id))
+      issues.push({
+        path: `features.${i}.id`,
+        message: `${feature.name}, mark: something else is already marked ${feature.id}.`,
+      });
+    marks.add(feature.id);
+    if (!planes.has(feature.plane))
+      issues.push({ path: `features.${i}.plane`, message: `${feature.name}, slope: there is no slope "${feature.plane}".` });
+  });
+  return issues;
+}
+
+/** Slopes of different parts whose edges lie over one another in plan but not in height. */
+function checkMeeting(job: Job, planes: readonly Plane[]): Issue[] {
+  const issues: Issue[] = [];
+  const edges = planes.map(outer);
+  planes.forEach((plane, i) => {
+    for (const [j, other] of planes.entries()) {
+      if (j <= i || other.part === plane.part) continue;
+      // what stands on a slope rises from it beside its side walls; roofs set edge to edge have no such wall
+      const onIt = standsOn(job, plane, other) || standsOn(job, other, plane);
+      const told = ({ wall }: EdgeInPlan): boolean => !(wall && onIt);
+      const theirEdges = edges[j]!.filter(told);
+      const miss = edges[i]!.filter(told).flatMap(({ from, to }) => {
+        const middle: [number, number] = [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2];
+        if (!theirEdges.some((edge) => distanceToStretch(middle, edge.from, edge.to) < 13)) return [];
+        const apart = Math.abs(heightAt(plane.joined.face, middle) - heightAt(other.joined.face, middle));
+        return apart > 1 && apart < 150 ? [apart] : [];
+      });
+      if (miss.length > 0)
+        issues.push({
+          path: `${pathOf(job, other).part}.place.height`,
+          message: `${other.name} and ${plane.name} do not meet: their edges stand over one another in plan but ${printLength(miss[0]!, job.units)} apart in height; check the pitches, runs and eave heights.`,
+        });
+    }
+  });
+  return issues;
+}
+
+/** A dormer stands wholly on its slope: both its side walls rise from it, and its valleys run down on to it alone. */
+function checkDormers(job: Job, planes: readonly Plane[]): Issue[] {
+  return job.parts.flatMap((part, i): Issue[] => {
+    if (part.kind !== 'dormer') return [];
+    const host = planes.find(({ id }) => id === part.host);
+    const own = planes.filter((plane) => plane.part === part.id);
+    const astray = own
+      .flatMap(({ edges }) => edges)
+      .find(({ kind, other }) => kind !== 'ridge' && other !== undefined && other !== part.host);
+    const walls = host?.edges.filter(({ kind, from, to }) => kind === 'wall' && isCheek(part, from, to)) ?? [];
+    if (!astray && walls.length === 2) return [];
+    const other = astray && planes.find(({ id }) => id === astray.other);
+    return [
+      {
+        path: `parts.${i}.centre`,
+        message: `${part.name}, its middle: there it runs ${other ? `on to ${other.name}` : `off ${host?.name ?? 'its slope'}`}; move it, or make it narrower or lower.`,
+      },
+    ];
+  });
+}
+
+type EdgeInPlan = { readonly from: Point; readonly to: Point; readonly wall: boolean };
+
+const standsOn = (job: Job, above: Plane, below: Plane): boolean =>
+  job.parts.some((part) => part.id === above.part && 'host' in part && part.host === below.id);
+
+/** A slope's edges in plan that no other slope shares. */
+const outer = ({ joined }: Plane): EdgeInPlan[] =>
+  joined.plan.flatMap((from, i): EdgeInPlan[] => {
+    const edge = joined.edges[i];
+    if (!edge || edge.other !== undefined) return [];
+    return [{ from, to: joined.plan[(i + 1) % joined.plan.length]!, wall: edge.kind === 'wall' }];
+  });
+
+const rectangleOf = ({ x0, x1, from, to }: Footprint): Outline => rectangle(x0, from, x1, to);
+
+/** Features off their slope, over one another, in a valley, wider than the slope, or on a wall. */
+function checkFeatures(job: Job, planes: readonly Plane[]): Issue[] {
+  const issues: Issue[] = [];
+  const print = (mm: number): string => printLength(mm, job.units);
+  const placed = job.features.flatMap((feature, i) => {
+    const plane = planes.find(({ id }) => id === feature.plane);
+    return feature.kind === 'headwall' || !plane ? [] : [{ feature, i, plane, foot: footprint(feature, plane) }];
+  });
+  job.features.forEach((feature, i) => {
+    if (feature.kind !== 'headwall') return;
+    const plane = planes.find(({ id }) => id === feature.plane);
+    if (plane && plane.top !== 'wall')
+      issues.push({
+        path: `features.${i}.plane`,
+        message: `${feature.name}, slope: ${plane.name} does not end against a wall at its top; set its top to a wall first.`,
+      });
+    if (job.features.some((other, j) => j < i && other.kind === 'headwall' && other.plane === feature.plane))
+      issues.push({
+        path: `features.${i}.plane`,
+        message: `${feature.name}, slope: the wall along the top of that slope is already there.`,
+      });
+  });
+  for (const { feature, i, plane, foot } of placed) {
+    const path = `features.${i}`;
+    const width = foot.x1 - foot.x0;
+    const say = (field: string, message: string): void =>
+      void issues.push({ path: `${path}.${field}`, message: `${feature.name}, ${message}` });
+    if (width > plane.eaveLength + LINE_TOLERANCE)
+      say('across.distance', `width: ${print(width)} is wider than the slope it stands on, ${print(plane.eaveLength)}.`);
+    else if (foot.x0 < -LINE_TOLERANCE || foot.x1 > plane.eaveLength + LINE_TOLERANCE)
+      say('across.distance', `across the slope: it would stand past the ${foot.x0 < 0 ? 'left' : 'right'} end of ${plane.name}.`);
+    else if (foot.from < 0) say('up.length', `up the slope: it would hang over the eave.`);
+    else if (foot.to > plane.slope.length + LINE_TOLERANCE)
+      say(
+        'up.length',
+        `up the slope: its upper end, ${print(foot.to)}, is past the top of ${plane.name}, ${print(plane.slope.length)}.`,
+      );
+    else {
+      const on = rectangleOf(foot);
+      const kept = intersectOutlines(plane.outline, on).reduce((sum, part) => sum + outlineArea(part), 0);
+      const inHole = plane.holes.some((hole) => intersectOutlines(hole, on).length > 0 || isWithin(hole, [foot.x0, foot.from]));
+      if (kept < outlineArea(on) - 100 || inHole) {
+        const valley = plane.edges.find(({ kind, from, to }) => kind === 'valley' && crosses(on, from, to));
+        say(
+          'across.distance',
+          valley
+            ? 'place: it would stand in a valley.'
+            : `place: it would stand off ${plane.name}, where another part of the roof is.`,
+        );
+      }
+    }
+    for (const other of placed) {
+      if (other.i >= i || other.plane !== plane) continue;
+      const apart =
+        foot.x0 >= other.foot.x1 || foot.x1 <= other.foot.x0 || foot.from >= other.foot.to || foot.to <= other.foot.from;
+      if (!apart) say('across.distance', `place: it would overlap ${other.feature.name}.`);
+    }
+    const wall = plane.walls.find(
+      ({ x, from, to }) =>
+        x > foot.x0 + LINE_TOLERANCE && x < foot.x1 - LINE_TOLERANCE && from < foot.to && (to ?? plane.slope.length) > foot.from,
+    );
+    if (wall) say('across.distance', `place: ${wall.name} runs through it.`);
+    else if (
+      blocksBehind(placeWalls(plane.walls, plane.slope.length), plane.eaveLength).some(
+        (block) => foot.x1 > block.x0 + 1 && foot.x0 < block.x1 - 1 && foot.to > block.from && foot.from < block.to,
+      )
+    )
+      say('across.distance', 'place: a wall takes up that part of the slope.');
+  }
+  return issues;
+}
+
+const crosses = (outline: Outline, from: readonly [number, number], to: readonly [number, number]): boolean =>
+  Array.from({ length: 41 }, (_, i) => i / 40).some((t) =>
+    isWithin(outline, [from[0] + (to[0] - from[0]) * t, from[1] + (to[1] - from[1]) * t]),
+  ) || outline.some((corner) => distanceToStretch(corner, from, to) < 50);
+
+const PRODUCT_FIELDS: readonly { path: string; label: string; kind: ItemKind; id: (job: Job) => string }[] = [
+  { path: 'covering.shingle', label: 'Shingle', kind: 'shingle', id: (job) => job.covering.shingle },
+  { path: 'covering.starter', label: 'Starter', kind: 'starter', id: (job) => job.covering.starter },
+  { path: 'covering.ridgeCap', label: 'Ridge cap', kind: 'ridgeCap', id: (job) => job.covering.ridgeCap },
+  { path: 'underlayers.iceBarrier', label: 'Ice barrier', kind: 'iceBarrier', id: (job) => job.underlayers.iceBarrier },
+  { path: 'underlayers.underlayment', label: 'Underlayment', kind: 'underlayment', id: (job) => job.underlayers.underlayment },
+];
+
+function checkReferences(job: Job, { packs, catalog }: Library): Issue[] {
+  const issues: Issue[] = [];
+  for (const { path, label, kind, id } of PRODUCT_FIELDS) {
+    if (!findItem(catalog, kind, id(job)))
+      issues.push({ path, message: `${label}: the catalog has no such item as "${id(job)}".` });
+  }
+  const missing = (path: string, name: string, kind: 'stepFlashing' | 'boot', id: string | null): void => {
+    if (id === null || findItem(catalog, kind, id)) return;
+    issues.push({
+      path,
+      message: `${name}, ${kind === 'boot' ? 'base' : 'step flashing'}: the catalog has no such item as "${id}".`,
+    });
+  };
+  job.parts.forEach((part, i) =>
+    part.planes.forEach((plane, p) =>
+      plane.walls.forEach((wall, j) =>
+        missing(`parts.${i}.planes.${p}.walls.${j}.stepFlashing`, wall.name, 'stepFlashing', wall.stepFlashing),
+      ),
+    ),
+  );
+  job.features.forEach((feature, i) => {
+    if (feature.kind === 'chimney') missing(`features.${i}.stepFlashing`, feature.name, 'stepFlashing', feature.stepFlashing);
+    if (feature.kind === 'pipe') missing(`features.${i}.boot`, feature.name, 'boot', feature.boot);
+  });
+  job.packs.forEach((ref, i) => {
+    if (!findPack(packs, ref))
+      issues.push({
+        path: `packs.${i}`,
+        message: `Rule packs: there is no pack "${ref.id}" version ${ref.version} here; import it first.`,
+      });
+  });
+  return issues;
+}
+
+/** What the rules say of the covering at a pitch; slopes of one pitch ask once. */
+function coveringRules(job: Job, library: Library): (pitch: number) => Requirements {
+  const sources = sourcesOf(job, library);
+  const known = new Map<number, Requirements>();
+  return (pitch) => {
+    const rules =
+      known.get(pitch) ??
+      resolveRules(sources, { covering: 'shingle', pitch, iceDams: job.site.iceDams }, ['covering.pitch', 'covering.exposure']);
+    known.set(pitch, rules);
+    return rules;
+  };
+}
+
+function checkCovering(job: Job, plane: Plane, library: Library, rules: Requirements): Issue[] {
+  const issues: Issue[] = [];
+  const shingle = findItem(library.catalog, 'shingle', job.covering.shingle)!;
+  const leastPitch = leastOf(rules, 'covering.pitch');
+  if (isFlatter(plane.pitch, leastPitch)) {
+    issues.push({
+      path: `${pathOf(job, plane).part}.pitch`,
+      message: `${job.parts.length > 1 ? `${plane.name}, pitch` : 'Pitch'}: ${printPitch(plane.pitch, 'x12')} is under the least for ${shingle.name}, ${printPitch(leastPitch, 'x12')}.`,
+    });
+  }
+  const most = Math.min(shingle.maxExposure, mostOf(rules, 'covering.exposure'));
+  if (job.covering.exposure !== null && job.covering.exposure > most + 1e-6) {
+    const print = (mm: number): string => printLength(mm, job.units);
+    issues.push({
+      path: 'covering.exposure',
+      message: `Exposure: ${print(job.covering.exposure)} is more than ${shingle.maker} allows for ${shingle.name}, ${print(most)}.`,
+    });
+  }
+  if (plane.exposure !== null && plane.exposure > most + 1e-6)
+    issues.push({
+      path: `${pathOf(job, plane).record}.exposure`,
+      message: `${plane.name}, exposure: ${printLength(plane.exposure, job.units)} is more than ${shingle.maker} allows for ${shingle.name}, ${printLength(most, job.units)}.`,
+    });
+  return issues;
+}
+
+function checkWalls(job: Job, plane: Plane): Issue[] {
+  const slope = plane.slope.length;
+  const print = (mm: number): string => printLength(mm, job.units);
+  const issues: Issue[] = [];
+  const placed = placeWalls(plane.walls, slope);
+  plane.walls.forEach((wall, j) => {
+    const path = `${pathOf(job, plane).record}.walls.${j}`;
+    const to = wall.to ?? slope;
+    if (to > slope + LINE_TOLERANCE)
+      issues.push({
+        path: `${path}.to`,
+        message: `${wall.name}, upper end: ${print(to)} is past the top of the slope, ${print(slope)}.`,
+      });
+    if (wall.from >= to - LINE_TOLERANCE)
+      issues.push({
+        path: `${path}.from`,
+        message: `${wall.name}, lower end: ${print(wall.from)} is not below its upper end, ${print(to)}.`,
+      });
+    if (wall.x > plane.eaveLength + LINE_TOLERANCE)
+      issues.push({
+        path: `${path}.x`,
+        message: `${wall.name}, distance from the left end: ${print(wall.x)} is past the end of the eave, ${print(plane.eaveLength)}.`,
+      });
+    const outside = wall.stands === 'left' ? wall.x >= plane.eaveLength - LINE_TOLERANCE : wall.x <= LINE_TOLERANCE;
+    if (outside)
+      issues.push({
+        path: `${path}.stands`,
+        message: `${wall.name}, stands: no covering is left on the ${wall.stands === 'left' ? 'right' : 'left'} of it; turn it round or move it.`,
+      });
+    if (wall.from > 0 && wall.from < wall.apronLeg - LINE_TOLERANCE)
+      issues.push({
+        path: `${path}.from`,
+        message: `${wall.name}, lower end: at ${print(wall.from)} there is no roof below it for an apron with a leg of ${print(wall.apronLeg)}; start it at the eave or shorten the leg.`,
+      });
+    const clash = plane.walls.find(
+      (other, o) =>
+        o !== j && other.from < to && (other.to ?? slope) > wall.from && standsInside(wall, other, o < j, placed, plane),
+    );
+    if (clash)
+      issues.push({
+        path: `${path}.x`,
+        message: `${wall.name}, distance from the left end: ${clash.name} already takes up that place.`,
+      });
+  });
+  return issues;
+}
+
+/** A wall may not stand in what another one takes up, nor on the same face as one before it. */
+function standsInside(wall: Wall, other: Wall, otherIsEarlier: boolean, placed: readonly PlacedWall[], plane: Plane): boolean {
+  const same = other.stands === wall.stands && Math.abs(other.x - wall.x) <= LINE_TOLERANCE;
+  if (same) return otherIsEarlier;
+  const block = blocksBehind(placed, plane.eaveLength)[placed.findIndex(({ id }) => id === other.id)];
+  return block !== undefined && wall.x > block.x0 && wall.x < block.x1;
+}

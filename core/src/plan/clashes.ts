@@ -1,0 +1,171 @@
+import { type Assembly, type Finding, type Role, ROLES, cut, isSheddingMetal } from '../assembly/index.ts';
+import { type Outline, bounds, intersectOutlines, rectangle, subtractOutlines } from '../roof/index.ts';
+import { type PlaneContext, footprint } from '../slope/index.ts';
+import { inches } from '../units/index.ts';
+
+/** Less than this is what a pair of snips takes off. */
+const SNIP = inches(1 / 4);
+
+type Part = { readonly mark: string; readonly role: Role; readonly outline: Outline };
+
+/** What stands on a slope, by its own name: its metal, and the ground it takes up. */
+type Thing = { readonly id: string; readonly name: string; readonly metal: Part[]; readonly ground: Outline[] };
+
+/**
+ * What two things on a slope leave no room for: metal of the one over the ground or over the metal of the other, and metal that runs off the slope.
+ * Read from the outlines in the plan, whatever brought them there.
+ */
+export function clashFindings(context: PlaneContext, assembly: Assembly): Finding[] {
+  const things = thingsOn(context, assembly);
+  return [
+    ...things.flatMap((one, i) => things.slice(i + 1).flatMap((other) => between(context, one, other))),
+    ...things.flatMap((one) => offSlope(context, one)),
+  ];
+}
+
+function thingsOn(context: PlaneContext, { pieces }: Assembly): Thing[] {
+  const { facet, features, walls, fronts, frames, plane } = context;
+  const things = new Map<string, Thing>();
+  const add = (id: string, name: string, ground: Outline[] = []): Thing => {
+    const thing = things.get(id) ?? { id, name, metal: [], ground: [] };
+    thing.ground.push(...ground);
+    things.set(id, thing);
+    return thing;
+  };
+  for (const feature of features) {
+    if (feature.kind === 'headwall') add(feature.id, feature.name);
+    // every leg of a grid is a thing by itself
+    else if (feature.kind !== 'standoffs') {
+      const { x0, x1, from, to } = footprint(feature, plane);
+      add(feature.id, feature.name, [rectangle(x0, from, x1, to)]);
+    }
+  }
+  for (const { id, x0, x1, from, to } of frames) if (!things.has(id)) add(id, id, [rectangle(x0, from, x1, to)]);
+  for (const wall of walls) if (wall.partOf === undefined) add(wall.id, wall.name);
+  const ownerOf = new Map<string, string>([
+    ...walls.flatMap(({ id, partOf }) => (partOf === undefined ? [] : [[id, partOf] as const])),
+    ...fronts.map(({ id }) => [id, id.replace(/F$/, '')] as const),
+  ]);
+  for (const { mark, role, detail, covers } of pieces) {
+    if (!isSheddingMetal(role)) continue;
+    const own = covers.filter((cover) => cover.facet === facet);
+    if (own.length === 0) continue;
+    const leg = role === 'boot' ? mark.replace(/-B$/, '') : detail;
+    const id = ownerOf.get(leg) ?? ownerOf.get(detail) ?? (things.has(leg) ? leg : role === 'boot' ? leg : detail);
+    const thing = things.get(id) ?? add(id, id);
+    for (const { outline } of own) thing.metal.push({ mark, role, outline });
+  }
+  return [...things.values()];
+}
+
+/** Two things that are made to meet: a wall and the headwall it runs into, a valley and what its roof stands on. */
+function meet({ fronts, walls, valleys, frames }: PlaneContext, a: Thing, b: Thing): boolean {
+  const touches = (one: Thing, other: Thing): boolean => {
+    const front = fronts.find(({ id }) => id === one.id);
+    if (front)
+      return walls.some(
+        ({ id, x, to }) => id === other.id && to > front.y - 1 && (Math.abs(x - front.x0) < 1 || Math.abs(x - front.x1) < 1),
+      );
+    const valley = valleys.find(({ id }) => id === one.id);
+    if (!valley) return false;
+    if (valleys.some(({ id }) => id === other.id)) return true;
+    return (
+      walls.some(({ id, to }) => id === other.id && Math.abs(to - valley.low[1]) < 1) ||
+      frames.some(({ id, to }) => id === other.id && Math.abs(to - valley.low[1]) < 1)
+    );
+  };
+  return touches(a, b) || touches(b, a);
+}
+
+function between(context: PlaneContext, a: Thing, b: Thing): Finding[] {
+  if (meet(context, a, b)) return [];
+  for (const [one, other] of [
+    [a, b],
+    [b, a],
+  ] as const)
+    // prettier-ignore
+    for (const { mark, role, outline } of one.metal) {
+      const into = largest(other.ground.flatMap((ground) => intersectOutlines(outline, ground)));
+      if (into)
+        return [
+          {
+            id: `${one.id}.into.${other.id}`,
+            severity: 'leaks',
+            sentence: [`${one.name}: its ${ROLES[role].name} ${mark} runs into ${other.name}, `, cut(into.across), ' × ', cut(into.up), ' of it: there it cannot lie.'],
+            fix: ['Move one of them, or make one flashing for both.'],
+            piece: mark,
+          },
+        ];
+    }
+  let worst: { mark: string; role: Role; with: Part; across: number; up: number } | undefined;
+  for (const { mark, role, outline } of a.metal)
+    for (const part of b.metal) {
+      const over = largest(intersectOutlines(outline, part.outline));
+      if (over && (!worst || over.across * over.up > worst.across * worst.up)) worst = { mark, role, with: part, ...over };
+    }
+  if (!worst) return [];
+  return [
+    {
+      id: `${a.id}.over.${b.id}`,
+      severity: 'breaks a rule',
+      sentence: [
+        `${a.name} and ${b.name} stand so near that their flashings overlap: ${ROLES[worst.role].name} ${worst.mark} and ${ROLES[worst.with.role].name} ${worst.with.mark} by `,
+        cut(worst.across),
+        ' × ',
+        cut(worst.up),
+        '.',
+      ],
+      fix: ['Move one of them, or make one flashing for both.'],
+      piece: worst.mark,
+    },
+  ];
+}
+
+function largest(outlines: readonly Outline[]): { across: number; up: number } | undefined {
+  let found: { across: number; up: number } | undefined;
+  for (const outline of outlines) {
+    const { x0, x1, y0, y1 } = bounds(outline);
+    const size = { across: x1 - x0, up: y1 - y0 };
+    if (Math.min(size.across, size.up) > SNIP && (!found || size.across * size.up > found.across * found.up)) found = size;
+  }
+  return found;
+}
+
+/** Metal of what stands on the slope that has no roof under it: past the ridge, the eave or an end. Walls and valleys belong to the edges themselves. */
+function offSlope({ plane, layout, valleys, walls, fronts, frames }: PlaneContext, thing: Thing): Finding[] {
+  // a wall at the slope's very end turns its corner beside the roof
+  const own = [
+    ...frames.filter(({ x0, x1 }) => x1 - x0 < 1),
+    ...valleys,
+    ...walls.filter(({ partOf }) => partOf === undefined),
+    ...fronts.filter(({ y }) => y > layout.slopeLength - 1),
+  ];
+  if (own.some(({ id }) => id === thing.id)) return [];
+  const ground = [plane.outline];
+  for (const { mark, role, outline } of thing.metal) {
+    const off = subtractOutlines(outline, ground).map(bounds);
+    // the first butt hangs over the eave anyway
+    const past = off.find(({ x0, x1, y0, y1 }) => x1 - x0 > SNIP && y1 - y0 > SNIP && (y0 < -layout.firstButt - SNIP || y1 > 0));
+    if (!past) continue;
+    const [where, by] =
+      past.y1 > layout.slopeLength + SNIP
+        ? ['the top of the slope', past.y1 - layout.slopeLength]
+        : past.y0 < -layout.firstButt - SNIP
+          ? ['the eave', -past.y0]
+          : ['the edge of the slope', Math.min(past.x1 - past.x0, past.y1 - past.y0)];
+    return [
+      {
+        id: `${thing.id}.past`,
+        severity: 'breaks a rule',
+        sentence: [
+          `${thing.name}: its ${ROLES[role].name} ${mark} runs `,
+          cut(by),
+          ` past ${where}: there is no roof there to carry it.`,
+        ],
+        fix: ['Move it away from the edge, or have that edge detailed together with it.'],
+        piece: mark,
+      },
+    ];
+  }
+  return [];
+}

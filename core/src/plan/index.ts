@@ -1,0 +1,5 @@
+export * from './check.ts';
+export * from './compare.ts';
+export * from './planJob.ts';
+export * from './slopeContext.ts';
+export * from './water.ts';

@@ -1,0 +1,149 @@
+import { type Assembly, SEVERITIES, assemble, withKnownMarks, withUses } from '../assembly/index.ts';
+import { itemById } from '../catalog/index.ts';
+import { coveringFindings, planCovering } from '../coverings/index.ts';
+import { DETAILS, type ValleySummary, findValleys, planValleys, summariseValley } from '../details/index.ts';
+import { type Job, type Library, type Plane, planesOf, sourcesOf } from '../document/index.ts';
+import { type Requirement, type Requirements, leastOf, resolveRules } from '../rules/index.ts';
+import { type RunGroup, runSheetOf, writeRunSheet } from '../sequence/index.ts';
+import { type FlowAtLine, type PlacedWall, type PlaneContext, flowAlong, pickStep } from '../slope/index.ts';
+import type { CourseLayout } from '../surface/index.ts';
+import { type OrderLine, listOrder } from '../takeoff/index.ts';
+import { type BarrierExtent, extentFor, planUnderlayers } from '../underlayers/index.ts';
+import { clashFindings } from './clashes.ts';
+import { lackingFindings, numbered, ruleFindings, tooWideFindings, uniqueFindings } from './findings.ts';
+import { markedFor, planeMarks } from './marks.ts';
+import { meetingFindings } from './meeting.ts';
+import { orderOfPlanes } from './order.ts';
+import { contextOf, layoutOf } from './slopeContext.ts';
+
+export type WallSummary = {
+  readonly id: string;
+  readonly name: string;
+  readonly pieces: number;
+  readonly step?: { readonly product: string; readonly name: string; readonly length: number; readonly headlap: number };
+  /** From the eave up. The first is what one long piece would have to carry at the foot. */
+  readonly flow: readonly FlowAtLine[];
+};
+
+export type PlanePlan = {
+  readonly id: string;
+  readonly name: string;
+  /** Before the marks of its courses and underlayers where the roof has several slopes. */
+  readonly mark: string;
+  readonly layout: CourseLayout;
+  readonly courses: number;
+  readonly pitch: number;
+  readonly slopeFactor: number;
+  readonly barrier?: BarrierExtent;
+  readonly walls: readonly WallSummary[];
+  readonly requirements: readonly Requirement[];
+  /** Its own part of the whole roof's run sheet. */
+  readonly runSheet: readonly RunGroup[];
+};
+
+/** Everything Ruvet says about a job. Lengths in millimetres. */
+export type Plan = Assembly & {
+  readonly planes: readonly PlanePlan[];
+  /** The whole roof: dry-in, then slope by slope and course by course, then the finish. */
+  readonly runSheet: readonly RunGroup[];
+  readonly order: readonly OrderLine[];
+  /** The slopes as the roof is put together, in the order of `planes`. */
+  readonly roof: readonly Plane[];
+  readonly valleys: readonly ValleySummary[];
+};
+
+/**
+ * Plans a job: a pure function of the document, the packs and the catalog; same input, same output, byte for byte.
+ * The job must have passed `checkJob`.
+ */
+export function planJob(job: Job, library: Library): Plan {
+  const { planes } = planesOf(job);
+  const rulesOf = new Map(planes.map((plane) => [plane.id, rulesFor(job, plane.pitch, library)]));
+  const shingle = itemById(library.catalog, 'shingle', job.covering.shingle);
+  const layouts = new Map(planes.map((plane) => [plane.id, layoutOf(job, plane, shingle, rulesOf.get(plane.id)!)]));
+  const valleys = findValleys(job, planes, rulesOf, layouts);
+  const order = orderOfPlanes(planes, valleys);
+  const marks = planeMarks(planes);
+  const byId = new Map<string, PlaneContext>();
+  const other = (id: string): PlaneContext => byId.get(id)!;
+  const contexts = planes.map((plane) =>
+    contextOf(job, plane, library, rulesOf.get(plane.id)!, valleys, order.get(plane.id)!, other),
+  );
+  for (const context of contexts) byId.set(context.plane.id, context);
+  const planned = contexts.map((context) => planPlane(context, marks.get(context.plane.id)!));
+  const whole = withKnownMarks(
+    assemble([
+      ...planned.map(({ assembly }) => assembly),
+      planValleys({ job, catalog: library.catalog, valleys, contexts, rulesOf, marks }),
+    ]),
+  );
+  const names = new Map(library.catalog.items.map(({ id, name }) => [id, name]));
+  const used = withUses(whole, (product) => names.get(product) ?? product);
+  const assembly = {
+    ...used,
+    findings: [
+      ...used.findings,
+      ...meetingFindings(contexts, valleys),
+      ...contexts.flatMap((context) => clashFindings(context, used)),
+      ...lackingFindings(used.steps),
+      ...tooWideFindings(used.pieces, library.catalog),
+    ],
+  };
+  const runSheet = writeRunSheet(
+    assembly,
+    new Map(contexts.map(({ plane, layout }) => [plane.id, { name: plane.name, layout }])),
+  );
+  return {
+    ...assembly,
+    findings: numbered(uniqueFindings(assembly.findings)).sort(
+      (a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity),
+    ),
+    planes: planned.map(({ plan }) => ({ ...plan, runSheet: runSheetOf(runSheet, plan.id) })),
+    runSheet,
+    order: listOrder(assembly, library.catalog),
+    roof: planes,
+    valleys: valleys.map((valley) => summariseValley(valley)),
+  };
+}
+
+const rulesFor = (job: Job, pitch: number, library: Library): Requirements =>
+  resolveRules(sourcesOf(job, library), { covering: 'shingle', pitch, iceDams: job.site.iceDams });
+
+function planPlane(context: PlaneContext, mark: string): { assembly: Assembly; plan: Omit<PlanePlan, 'runSheet'> } {
+  const { plane, rules } = context;
+  const made = assemble([planUnderlayers(context), planCovering(context), ...DETAILS.map(({ plan }) => plan(context))]);
+  const assembly = markedFor({ ...made, findings: [...made.findings, ...coveringFindings(context)] }, plane.id, mark);
+  const barrier = extentFor(context);
+  const stepCounts = new Map<string, number>();
+  for (const { detail, role } of assembly.pieces) if (role === 'step') stepCounts.set(detail, (stepCounts.get(detail) ?? 0) + 1);
+  const plan: Omit<PlanePlan, 'runSheet'> = {
+    id: plane.id,
+    name: plane.name,
+    mark,
+    layout: context.layout,
+    courses: context.courses,
+    pitch: plane.pitch,
+    slopeFactor: context.slopeFactor,
+    ...(barrier ? { barrier } : {}),
+    // the faces of a chimney or frame are told on its own sheet
+    walls: context.walls.filter(({ face }) => !face).map((wall) => summariseWall(context, wall, stepCounts.get(wall.id) ?? 0)),
+    requirements: [...rules.values()],
+  };
+  return {
+    assembly: { ...assembly, findings: [...assembly.findings, ...ruleFindings(rules)] },
+    plan,
+  };
+}
+
+function summariseWall(context: PlaneContext, wall: PlacedWall, pieces: number): WallSummary {
+  const { item } = pickStep(context, wall);
+  return {
+    id: wall.id,
+    name: wall.name,
+    pieces,
+    ...(item
+      ? { step: { product: item.id, name: item.name, length: item.length, headlap: item.length - context.layout.exposure } }
+      : {}),
+    flow: flowAlong(context, wall, item?.roofLeg ?? leastOf(context.rules, 'stepFlashing.roofLeg')),
+  };
+}

@@ -1,0 +1,162 @@
+import { type ItemOf, itemById } from '../catalog/index.ts';
+import { DETAILS, type Valley } from '../details/index.ts';
+import type { Job, Library, Plane } from '../document/index.ts';
+import { pitchAngle, slopeFactor } from '../roof/index.ts';
+import { type Requirements, mostOf } from '../rules/index.ts';
+import {
+  type PlacedWall,
+  type PlaneContext,
+  type ValleySide,
+  apronLegFor,
+  asksOf,
+  besideValley,
+  blocksFor,
+  cricketBehind,
+  lastUnderApron,
+  onLine,
+  pickStep,
+  standingBlocks,
+  standOn,
+} from '../slope/index.ts';
+import { type CourseLayout, buttLine, chalkLine, courseCount } from '../surface/index.ts';
+import { inches } from '../units/index.ts';
+import type { Order } from './order.ts';
+
+/** Wraps reach this far on to the deck beside what they wrap, and an inch. */
+const WRAP = inches(7);
+
+/** And a valley's sheet at its foot, as wide as half of it. */
+const BESIDE_FOOT = inches(19);
+
+/** The layout of a slope's courses. */
+export function layoutOf(job: Job, plane: Plane, shingle: ItemOf<'shingle'>, rules: Requirements): CourseLayout {
+  return {
+    exposure: plane.exposure ?? job.covering.exposure ?? Math.min(shingle.maxExposure, mostOf(rules, 'covering.exposure')),
+    height: shingle.height,
+    firstButt: job.covering.firstButt,
+    slopeLength: plane.slope.length,
+  };
+}
+
+export function contextOf(
+  job: Job,
+  plane: Plane,
+  library: Library,
+  rules: Requirements,
+  valleys: readonly Valley[],
+  order: Order,
+  other: PlaneContext['other'],
+): PlaneContext {
+  const shingle = itemById(library.catalog, 'shingle', job.covering.shingle);
+  const layout = layoutOf(job, plane, shingle, rules);
+  const { walls, fronts, frames } = withApronLegs(standOn(job, plane), rules);
+  const top = fronts.find(({ y }) => y > layout.slopeLength - 1);
+  const sides = valleys.flatMap((valley) => valley.sides.filter(({ plane: id }) => id === plane.id).map(({ side }) => side));
+  const steps = new Map<string, ItemOf<'stepFlashing'> | undefined>();
+  const stepAt = (wall: PlacedWall): ItemOf<'stepFlashing'> | undefined => {
+    if (!steps.has(wall.id)) steps.set(wall.id, pickStep(base, wall).item);
+    return steps.get(wall.id);
+  };
+  const base = {
+    job,
+    plane,
+    catalog: library.catalog,
+    rules,
+    layout,
+    courses: top ? lastUnderApron(layout, top.y, top.apronLeg) : courseCount(layout),
+    slopeFactor: slopeFactor(plane.pitch),
+    angle: pitchAngle(plane.pitch),
+    walls,
+    frames,
+    blocks: standingBlocks(walls, frames, plane),
+    fronts,
+    valleys: sides,
+    features: job.features.filter((feature) => feature.plane === plane.id),
+    order: order.sheets,
+    orderAt: (course: number): number => {
+      const { place, woven } = order.courses.findLast(({ above }) => course > above || above === 0)!;
+      return woven ? place + heightOf(plane, buttLine(layout, course)) / FAR_ABOVE : place;
+    },
+    shingle,
+    facet: plane.id,
+    stepLeg: (wall: PlacedWall): number => stepAt(wall)?.roofLeg ?? 0,
+    stepLength: (wall: PlacedWall): number => stepAt(wall)?.length ?? 0,
+    capHalfWidth: itemById(library.catalog, 'ridgeCap', job.covering.ridgeCap).halfWidth,
+    other,
+  };
+  const details = asksOf(DETAILS, base);
+  const crickets = new Set(
+    base.features.flatMap((feature) => (feature.kind === 'chimney' && cricketBehind(base, feature) ? [feature.id] : [])),
+  );
+  return {
+    ...base,
+    blocksFor: (n) => [...blocksFor(n, walls, frames, plane, layout, crickets), ...details.blocksFor(n)],
+    openingsAt: (n) => [
+      // in a closed valley the starter and the first course of both sides meet on the centre, woven
+      // below a dormer's eave the courses run on to the centre, under what the dormer's valley brings
+      ...sides
+        .filter(({ role, footOn }) => n > footOn && (role === 'open' || (role === 'cut' && n > 1)))
+        .map((side) => besideValley(side, side.clearLow, side.clearHigh)),
+      ...details.openings,
+    ],
+    pierced: details.pierced,
+    slits: [
+      ...frames.map(({ x0, x1, from }) => ({ x0: x0 - WRAP, x1: x1 + WRAP, from })),
+      ...valleySlits(sides),
+      ...details.slits,
+    ].sort((a, b) => a.from - b.from),
+    metal: details.metal,
+    nailFree: details.nailFree,
+    jointFree: details.jointFree,
+    jointOff: (n) => [
+      ...details.jointOff(n),
+      ...sides.filter(({ footOn }) => n > footOn).flatMap((side) => nearValley(side, layout, n)),
+      // beside a frame a step's nail stands at its outer edge, in the course under it
+      ...walls.flatMap((wall) => {
+        if (
+          wall.partOf === undefined ||
+          buttLine(layout, n) >= wall.to - 1 ||
+          chalkLine(layout, n) <= wall.from - layout.exposure
+        )
+          return [];
+        const far = wall.x + wall.side * (base.stepLeg(wall) + inches(2.25));
+        return [{ x0: Math.min(wall.x, far), x1: Math.max(wall.x, far) }];
+      }),
+    ],
+  };
+}
+
+/** No apron's leg on the roof is shorter than what governs, whatever was asked for. */
+function withApronLegs({ walls, fronts, frames }: ReturnType<typeof standOn>, rules: Requirements): ReturnType<typeof standOn> {
+  const long = <T extends { readonly apronLeg: number }>(one: T): T => ({
+    ...one,
+    apronLeg: apronLegFor({ rules }, one.apronLeg),
+  });
+  return { walls: walls.map(long), fronts: fronts.map(long), frames: frames.map(long) };
+}
+
+/** Higher than any roof: heights divided by it order courses within one place. */
+const FAR_ABOVE = 1e7;
+
+const heightOf = ({ joined, pitch }: Plane, y: number): number => joined.face.place.height + (y / slopeFactor(pitch)) * pitch;
+
+/** Where a course is cut along a valley no joint stands in or beside what is cut. */
+function nearValley({ low, high, role }: ValleySide, layout: CourseLayout, n: number): { x0: number; x1: number }[] {
+  const [from, to] = [Math.max(buttLine(layout, n), low[1]), Math.min(chalkLine(layout, n), high[1])];
+  if (from >= to || role === 'through' || role === 'woven') return [];
+  const [p, q] = [onLine(low, high, from), onLine(low, high, to)];
+  return [{ x0: Math.min(p, q) - JOINT_BESIDE_VALLEY, x1: Math.max(p, q) + JOINT_BESIDE_VALLEY }];
+}
+
+/** Water that creeps 2 in from a joint (the reserve a plan is to have) stays on the course below. */
+const JOINT_BESIDE_VALLEY = inches(2.5);
+
+/** Where a valley begins up the slope its sheet lies on the underlayment below its foot and under that above. */
+const valleySlits = (sides: readonly ValleySide[]): PlaneContext['slits'] =>
+  sides
+    .filter(({ footOn }) => footOn > 0)
+    .map(({ low, high, side }) => ({
+      x0: Math.min(low[0] + side * BESIDE_FOOT, high[0]),
+      x1: Math.max(low[0] + side * BESIDE_FOOT, high[0]),
+      from: low[1],
+    }));

@@ -1,0 +1,38 @@
+import { describe, expect, it } from 'vitest';
+import { changed, demoHouse, demoJob, demoLibrary, slopeRecord } from '../../fixtures/demo.ts';
+import { checkDrainage } from '../drainage/index.ts';
+import { planJob, tallyOf, waterRequests, withWater } from './index.ts';
+
+describe('the water’s part of the findings', () => {
+  const house = planJob(demoHouse(), demoLibrary);
+
+  it('asks every slope once, those that share valleys together, finished and at dry-in', () => {
+    expect(waterRequests(house).map(({ plane, stage }) => `${plane} ${stage}`)).toEqual([
+      'south finished',
+      'south dry-in',
+      'north finished',
+      'north dry-in',
+      'porch finished',
+      'porch dry-in',
+    ]);
+  });
+
+  it('counts nothing wet on the demo roofs', () => {
+    for (const job of [demoHouse(), demoJob()]) expect(tallyOf(planJob(job, demoLibrary))).toMatchObject({ leaks: 0, breaks: 0 });
+  });
+
+  it('counts a missing kick-out as a leak, told before what is only worth a look', () => {
+    const plan = planJob(
+      changed((job) => void (slopeRecord(job).walls[0]!.foot = 'corner')),
+      demoLibrary,
+    );
+    expect(tallyOf(plan).leaks).toBeGreaterThan(0);
+    const told = withWater(
+      plan,
+      waterRequests(plan).map((request) => checkDrainage(plan, request)),
+    );
+    expect(told[0]!.severity).toBe('leaks');
+    const order = told.map(({ severity }) => ['leaks', 'breaks a rule', 'relies on sealant', 'worth a look'].indexOf(severity));
+    expect(order).toEqual(order.toSorted((a, b) => a - b));
+  });
+});

@@ -1,0 +1,57 @@
+import { type Finding, SEVERITIES } from '../assembly/index.ts';
+import { type CheckRequest, type CheckResult, checkDrainage } from '../drainage/index.ts';
+import { dryInMarks } from '../sequence/index.ts';
+import type { Plan } from './planJob.ts';
+
+/** What the water is asked of a whole roof: finished and at dry-in, one slope of every group that shares valleys, which are judged in one run. */
+export const waterRequests = (plan: Plan): CheckRequest[] =>
+  joinedSlopes(plan).flatMap((plane): CheckRequest[] => [
+    { plane, stage: 'finished' },
+    { plane, stage: 'dry-in', laid: dryInMarks(plan) },
+  ]);
+
+function joinedSlopes(plan: Plan): string[] {
+  const seen = new Set<string>();
+  return plan.planes
+    .map(({ id }) => id)
+    .filter((id) => {
+      if (seen.has(id)) return false;
+      const group = [id];
+      for (const own of group)
+        for (const { a, b } of plan.valleys)
+          for (const [from, to] of [[a, b], [b, a]] as const) if (from === own && !group.includes(to)) group.push(to); // prettier-ignore
+      for (const one of group) seen.add(one);
+      return true;
+    });
+}
+
+/** So many leaks of one run of the water stand among the findings; the lap bench has them all. */
+const LEAKS_TOLD = 5;
+
+/** A plan's findings and what the water found, the worst first. */
+export function withWater(plan: Plan, results: readonly CheckResult[]): Finding[] {
+  const wet = results.flatMap(({ problems }) =>
+    problems.slice(0, LEAKS_TOLD).map((problem, i): Finding => ({
+      id: `water.${problem.verdict}.${problem.piece}.${i}`,
+      severity: problem.verdict === 'relies on sealant' ? 'relies on sealant' : 'leaks',
+      sentence: problem.sentence,
+      fix: ['See it on the lap bench.'],
+      ...(problem.piece || problem.onto ? { piece: problem.piece || problem.onto } : {}),
+    })),
+  );
+  return [...plan.findings, ...wet].sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity));
+}
+
+/** How many findings of each weight a plan has, what the water says of it among them. */
+export type Tally = { readonly leaks: number; readonly breaks: number; readonly looks: number };
+
+/** Lets the water judge a plan and counts its findings. */
+export function tallyOf(plan: Plan): Tally {
+  const findings = withWater(
+    plan,
+    waterRequests(plan).map((request) => checkDrainage(plan, request)),
+  );
+  const count = (...severities: Finding['severity'][]): number =>
+    findings.filter(({ severity }) => severities.includes(severity)).length;
+  return { leaks: count('leaks', 'relies on sealant'), breaks: count('breaks a rule'), looks: count('worth a look') };
+}

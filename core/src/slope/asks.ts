@@ -1,0 +1,48 @@
+import type { Assembly } from '../assembly/index.ts';
+import type { Outline } from '../roof/index.ts';
+import type { RuleKey } from '../rules/index.ts';
+import type { Block, Footprint, PlaneContext } from './model.ts';
+
+/** What is known of a slope before its covering is cut. */
+export type BaseContext = Omit<
+  PlaneContext,
+  'blocksFor' | 'openingsAt' | 'pierced' | 'slits' | 'metal' | 'nailFree' | 'jointFree' | 'jointOff'
+>;
+
+export type Slit = { readonly x0: number; readonly x1: number; readonly from: number };
+
+/** What a detail asks of the covering round it. */
+export type Asks = {
+  blocksFor(course: number): readonly Block[];
+  readonly openings: readonly Outline[];
+  readonly metal: readonly Outline[];
+  /** Holes in the deck that something round comes through. */
+  readonly pierced: readonly Outline[];
+  /** Where underlayment is slit: below `from` it lies under what wraps the thing there, beside it and above over it. */
+  readonly slits: readonly Slit[];
+  readonly nailFree: readonly (Footprint & { readonly detail: string; readonly rule: RuleKey })[];
+  jointFree(course: number): readonly { readonly x0: number; readonly x1: number }[];
+  /** Stretches where a course's joints must not stand (over a flange). */
+  jointOff(course: number): readonly { readonly x0: number; readonly x1: number }[];
+};
+
+/** What is flashed on one slope: what it asks of all that is laid round it, and its part of the plan. */
+export type DetailFamily = {
+  readonly name: string;
+  asks?(context: BaseContext): Partial<Asks>;
+  plan(context: PlaneContext): Assembly;
+};
+/** Everything the details on a slope ask of its covering, together. */
+export function asksOf(details: readonly DetailFamily[], context: BaseContext): Asks {
+  const asked = details.flatMap((family) => family.asks?.(context) ?? []);
+  return {
+    blocksFor: (n) => asked.flatMap((one) => one.blocksFor?.(n) ?? []),
+    openings: asked.flatMap(({ openings }) => openings ?? []),
+    pierced: asked.flatMap(({ pierced }) => pierced ?? []),
+    slits: asked.flatMap(({ slits }) => slits ?? []),
+    metal: asked.flatMap(({ metal }) => metal ?? []),
+    nailFree: asked.flatMap(({ nailFree }) => nailFree ?? []),
+    jointOff: (n) => asked.flatMap((one) => one.jointOff?.(n) ?? []),
+    jointFree: (n) => asked.flatMap((one) => one.jointFree?.(n) ?? []),
+  };
+}

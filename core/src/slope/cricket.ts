@@ -1,0 +1,17 @@
+import type { FeatureOf } from '../document/index.ts';
+import { type Cricket, cricketOf, tableHeight } from '../roof/index.ts';
+import { type Requirements, mostOf } from '../rules/index.ts';
+import type { BaseContext } from './asks.ts';
+
+/** Does the code ask for a cricket behind something this wide across the slope? Over 30 in; exactly 30 in does not. */
+export const isRequiredCricket = (rules: Requirements, width: number): boolean =>
+  width > mostOf(rules, 'chimney.cricketOver') + 1e-6;
+
+/** The cricket behind a chimney, or undefined where a pan lies there. */
+export function cricketBehind(context: BaseContext, chimney: FeatureOf<'chimney'>): Cricket | undefined {
+  const wanted =
+    chimney.back === 'cricket' || (chimney.back === 'by the rules' && isRequiredCricket(context.rules, chimney.width));
+  if (!wanted) return undefined;
+  const { pitch } = context.plane;
+  return cricketOf(chimney.width, pitch, Math.max(chimney.cricketHeight ?? 0, tableHeight(chimney.width, pitch)));
+}

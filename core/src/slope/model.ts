@@ -1,0 +1,124 @@
+import type { Catalog, ItemOf } from '../catalog/index.ts';
+import type { Feature, Job, Plane, Wall } from '../document/index.ts';
+import type { Outline, Point } from '../roof/index.ts';
+import type { Requirements, RuleKey } from '../rules/index.ts';
+import type { CourseLayout } from '../surface/index.ts';
+
+/** A rectangle on the slope's chart. */
+export type Footprint = { readonly x0: number; readonly x1: number; readonly from: number; readonly to: number };
+
+/** Something with four faces: what lies below its front apron, beside it and behind it. */
+export type Frame = Footprint & { readonly id: string; readonly apronLeg: number; readonly hasBack: boolean };
+
+/** A wall with its top resolved to a distance up the slope. */
+export type PlacedWall = Omit<Wall, 'to' | 'cladding' | 'cavityWall'> & {
+  /** What trays through it cross; only walls the crew enters can have them. */
+  readonly cavityWall?: Wall['cavityWall'];
+  /** `frame`: a skylight's, closed by its own cladding. */
+  readonly cladding: Wall['cladding'] | 'frame';
+  readonly to: number;
+  /** +1: the covering lies to the right of the face; −1: to the left. */ readonly side: 1 | -1;
+  /** What has a front that turns the corner with this wall: a chimney, a dormer, a frame, or a wall that begins up the slope. */
+  readonly partOf?: string;
+  /** One of the faces of what it is part of, and told there; otherwise it is told by itself. */
+  readonly face?: true;
+  /** Its steps come with a maker's kit. */
+  readonly inKit?: boolean;
+};
+
+/** A face that looks down the slope: the wall along its top, the front of a chimney or dormer. */
+export type Front = {
+  readonly id: string;
+  readonly name: string;
+  readonly x0: number;
+  readonly x1: number;
+  /** Where it stands, up the slope. */
+  readonly y: number;
+  readonly height: number;
+  readonly cladding: PlacedWall['cladding'];
+  readonly apronLeg: number;
+  readonly apron: 'exposed' | 'strip adhered' | 'strip nailed';
+  readonly counter: 'reglet' | 'repair' | 'through-wall' | 'kit';
+  readonly jointSpacing: number;
+  /** Does the covering go on past that end (an outside corner), or does it meet a wall or the slope's end? */
+  readonly left: 'corner' | 'wall' | 'end';
+  readonly right: 'corner' | 'wall' | 'end';
+};
+
+/** A rectangle of the plane taken up by what stands on it; without width where a wall stands at the plane's end. */
+export type Block = { readonly x0: number; readonly x1: number; readonly from: number; readonly to: number };
+
+/** One slope's side of a valley, on its own chart. */
+export type ValleySide = {
+  readonly id: string;
+  readonly other: string;
+  /** From its lower to its upper end. */
+  readonly low: Point;
+  readonly high: Point;
+  /** +1: this slope lies to the right of the line going up (the valley is at its left); −1: to its left. */
+  readonly side: 1 | -1;
+  readonly role: 'through' | 'cut' | 'open' | 'woven';
+  /** The covering stops this far from the centre, square to it, at the lower and at the upper end. */
+  readonly clearLow: number;
+  readonly clearHigh: number;
+  /** By the rules of both its slopes: shingles cross its centre by so much, and no nail stands within so much of it. */
+  readonly cross: number;
+  readonly noNail: number;
+  /** Where the valley begins up this slope (at a dormer's eave): the course its lower end empties on to. 0 where it begins at the eave. */
+  readonly footOn: number;
+  /** Places of this chart that lie beyond the line, on the other slope's chart. */
+  across(point: Point): Point;
+  /** Height of the lower end up the other slope. */
+  readonly acrossLow: number;
+};
+
+/** All that a detail family may read to plan its part of one plane. */
+export type PlaneContext = {
+  readonly job: Job;
+  readonly plane: Plane;
+  readonly catalog: Catalog;
+  readonly rules: Requirements;
+  readonly layout: CourseLayout;
+  readonly courses: number;
+  readonly slopeFactor: number;
+  readonly angle: number;
+  readonly walls: readonly PlacedWall[];
+  /** Things with four faces that stand on the slope. */
+  readonly frames: readonly Frame[];
+  /** Where walls stand on the plane and no covering lies. */
+  readonly blocks: readonly Block[];
+  /** Blocks as one course sees them: what stands there, and what is cut out of the covering alone. */
+  blocksFor(course: number): readonly Block[];
+  /** Faces that look down the slope. */
+  readonly fronts: readonly Front[];
+  readonly valleys: readonly ValleySide[];
+  /** Shapes a course (0: the starter) leaves open besides the blocks: along valleys, behind a cricket. */
+  openingsAt(course: number): readonly Outline[];
+  /** Where underlayment is slit round what stands on the slope, lowest first. */
+  /** Holes in the deck that something round comes through, with an upstand round each. */
+  readonly pierced: readonly Outline[];
+  readonly slits: readonly { readonly x0: number; readonly x1: number; readonly from: number }[];
+  /** Metal that no shingle nail may go through: pans, crickets, head flashings. */
+  readonly metal: readonly Outline[];
+  /** Stretches of a course that are to have no joint (above a skylight). */
+  jointFree(course: number): readonly { readonly x0: number; readonly x1: number }[];
+  /** Stretches where a course's joints must not stand: over a flange, over a step's nail. */
+  jointOff(course: number): readonly { readonly x0: number; readonly x1: number }[];
+  /** Where field nails keep clear of something other than a wall (a pipe's flange): rectangles. */
+  readonly nailFree: readonly (Footprint & { readonly detail: string; readonly rule: RuleKey })[];
+  readonly features: readonly Feature[];
+  /** Place of the slope in the order of laying, for all but its covering. */
+  readonly order: number;
+  /** Place of a course (0: the starter) in the order of covering: below a dormer's eave a slope's courses come before the dormer's, above it after. */
+  orderAt(course: number): number;
+  readonly shingle: ItemOf<'shingle'>;
+  /** Roof leg of the steps at a wall, and their length up the slope. */
+  stepLeg(wall: PlacedWall): number;
+  stepLength(wall: PlacedWall): number;
+  /** How far down the slope the ridge caps reach. */
+  readonly capHalfWidth: number;
+  /** The context of another slope of the roof. */
+  other(plane: string): PlaneContext;
+  /** Facet id of the plane. */
+  readonly facet: string;
+};

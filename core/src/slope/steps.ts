@@ -1,0 +1,106 @@
+import { type Finding, type Words, cut } from '../assembly/index.ts';
+import { type ItemOf, type StepNeed, chooseStepFlashing, itemById, itemsOf, smallest, stepShortfalls } from '../catalog/index.ts';
+import { leastOf } from '../rules/index.ts';
+import { buttLine, interfaceLines, lastCourseBelow } from '../surface/index.ts';
+import type { PlacedWall, PlaneContext } from './model.ts';
+import { stepMark } from './wallFacets.ts';
+
+/** What choosing a step asks of the slope. */
+export type ForSteps = Pick<PlaneContext, 'job' | 'catalog' | 'rules' | 'layout' | 'shingle'>;
+
+/** What the steps at this wall must measure, by the rules that govern. */
+export function stepNeed(context: ForSteps, wall: PlacedWall): StepNeed {
+  const { rules, layout, shingle, job } = context;
+  const counter =
+    wall.cladding === 'masonry'
+      ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + shingle.thickness
+      : 0;
+  return {
+    metal: job.metal,
+    length: layout.exposure + leastOf(rules, 'stepFlashing.headlap'),
+    roofLeg: leastOf(rules, 'stepFlashing.roofLeg'),
+    wallLeg: Math.max(leastOf(rules, 'stepFlashing.wallLeg'), counter),
+    thickness: leastOf(rules, 'flashing.thickness'),
+  };
+}
+
+export const NEED_KEY = {
+  length: 'stepFlashing.headlap',
+  roofLeg: 'stepFlashing.roofLeg',
+  wallLeg: 'stepFlashing.wallLeg',
+  thickness: 'flashing.thickness',
+} as const;
+
+export const SIDE_NAME = { length: 'length', roofLeg: 'roof leg', wallLeg: 'wall leg', thickness: 'thickness' } as const;
+
+export type ChosenStep = { item: ItemOf<'stepFlashing'> | undefined; findings: Finding[] };
+
+/** The step flashing for a wall: the one the job names, else the smallest that fits; without any, the longest there is and a finding. */
+export function pickStep(context: ForSteps, wall: PlacedWall): ChosenStep {
+  const need = stepNeed(context, wall);
+  const first = stepMark(wall, 1);
+  if (wall.stepFlashing !== null) {
+    const item = itemById(context.catalog, 'stepFlashing', wall.stepFlashing);
+    return { item, findings: stepShortfalls(item, need).map((side) => shortFinding(wall, item, side, need, first)) };
+  }
+  const item = chooseStepFlashing(context.catalog, need);
+  if (item) return { item, findings: [] };
+  const fallback = smallest(
+    itemsOf(context.catalog, 'stepFlashing').filter((candidate) => candidate.metal === need.metal),
+    (candidate) => -candidate.length,
+    (candidate) => -(candidate.roofLeg + candidate.wallLeg),
+  );
+  const finding: Finding = {
+    id: `${wall.id}.none-fits`,
+    severity: 'breaks a rule',
+    sentence: [
+      `${wall.name}: no step flashing in the catalog fits in ${need.metal}. It needs `,
+      cut(need.length),
+      ' length (exposure and headlap), ',
+      cut(need.roofLeg),
+      ' on the roof and ',
+      cut(need.wallLeg),
+      ' up the wall.',
+    ],
+    fix: ['Have them bent to that size and add them to the catalog, or choose another metal.'],
+    piece: first,
+    key: 'stepFlashing.headlap',
+  };
+  return { item: fallback, findings: [finding] };
+}
+
+export function shortFinding(
+  wall: PlacedWall,
+  item: ItemOf<'stepFlashing'>,
+  side: keyof typeof NEED_KEY,
+  need: StepNeed,
+  piece: string,
+): Finding {
+  const figures: Words =
+    side === 'thickness'
+      ? [`${(item.thickness / 25.4).toFixed(3)}" where ${(need.thickness / 25.4).toFixed(3)}" is needed`]
+      : [cut(item[side]), ' where ', cut(need[side]), ' is needed'];
+  return {
+    id: `${wall.id}.short-${side}`,
+    severity: 'breaks a rule',
+    sentence: [`${wall.name}: ${item.name} is too small, ${SIDE_NAME[side]} `, ...figures, '.'],
+    fix: ['Let the plan choose, or pick a larger step flashing.'],
+    piece,
+    key: NEED_KEY[side],
+  };
+}
+
+/** The corner piece's lower edge where an apron of roof leg a lies at the foot: max(y(n0), ya − a); and the course that covers it. */
+export function cornerPiece(
+  context: Pick<PlaneContext, 'layout'>,
+  wall: Pick<PlacedWall, 'from' | 'to' | 'apronLeg'>,
+): { lower: number; coveredBy: number; underApron: number } {
+  const { layout } = context;
+  const { first } = interfaceLines(layout, wall.from, wall.to);
+  const underApron = lastCourseBelow(layout, wall.from - wall.apronLeg);
+  return {
+    lower: Math.max(buttLine(layout, first), wall.from - wall.apronLeg),
+    coveredBy: Math.max(underApron + 1, first),
+    underApron,
+  };
+}

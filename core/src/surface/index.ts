@@ -1,0 +1,2 @@
+export * from './courses.ts';
+export * from './marks.ts';
