@@ -1,5 +1,6 @@
-import { printArea, printFlow, printLength, type UnitSystem } from '../units/index.ts';
-import type { Assembly, Crew, EdgeHold, LayKey, Words } from './model.ts';
+import { type UnitSystem, printArea, printFlow, printLength } from '../units/index.ts';
+import type { LayKey } from './lay.ts';
+import type { Assembly, Crew, EdgeHold, Words } from './model.ts';
 
 /** Compares two places in the order of laying; negative when `a` goes first. */
 export function compareLay(a: LayKey, b: LayKey): number {

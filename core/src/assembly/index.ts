@@ -1,4 +1,5 @@
 export * from './assemble.ts';
+export * from './lay.ts';
 export * from './model.ts';
 export * from './roles.ts';
 export { band, bead, coat, lengths, pieces as piecesOf, usesWords, withUses } from './uses.ts';

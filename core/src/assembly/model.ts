@@ -1,5 +1,6 @@
-import type { RuleKey } from '../rules/index.ts';
 import type { Outline, Point } from '../roof/index.ts';
+import type { RuleKey } from '../rules/index.ts';
+import type { LayKey } from './lay.ts';
 import type { Role } from './roles.ts';
 
 /** One flat surface with its own chart (millimetres) and fall line. */
@@ -77,32 +78,6 @@ export type Cover = {
 /** A bend on a flat pattern: `up` folds towards the reader. Angle in degrees between the legs' planes as they were flat. */
 export type Bend = { readonly from: Point; readonly to: Point; readonly direction: 'up' | 'down'; readonly degrees: number };
 export type FlatPattern = { readonly outline: Outline; readonly bends: readonly Bend[] };
-
-/**
- * Where a piece stands in the order of laying, compared entry by entry: stage, the slope's place in the order, course, rank within
- * the course, then along the slope.
- * Everything that a piece lies on must come out earlier.
- */
-export type LayKey = readonly [stage: number, plane: number, course: number, rank: number, along: number];
-
-export const STAGE = {
-  eaveMetal: 0,
-  iceBarrier: 1,
-  overBarrier: 2,
-  valleySheet: 3,
-  /** Ice barrier where it goes over a valley's sheet, and what goes over that. */
-  barrierOverSheet: 3.5,
-  overBarrierOverSheet: 3.6,
-  wallMembrane: 4,
-  underlayment: 5,
-  rakeMetal: 6,
-  valleyMetal: 7,
-  covering: 8,
-  ridge: 9,
-  topSeal: 10,
-  wallFinish: 11,
-  test: 12,
-} as const;
 
 /** One thing that is laid. */
 export type Piece = {

@@ -1,3 +1,4 @@
+import { isAtLeast, isUnder } from '../units/index.ts';
 import type { Catalog, Item, ItemKind, ItemOf, LengthMetal, Metal } from './schema.ts';
 
 export const itemsOf = <K extends ItemKind>(catalog: Catalog, kind: K): ItemOf<K>[] =>
@@ -36,8 +37,7 @@ export type StepNeed = {
 /** What a step flashing falls short in against a need, as short phrases' subjects; empty when it fits. */
 export function stepShortfalls(item: ItemOf<'stepFlashing'>, need: StepNeed): ('length' | 'roofLeg' | 'wallLeg' | 'thickness')[] {
   // sheet is sold to the thousandth of an inch; a hair absorbs binary noise only
-  const HAIR = 1e-6;
-  return (['length', 'roofLeg', 'wallLeg', 'thickness'] as const).filter((side) => item[side] < need[side] - HAIR);
+  return (['length', 'roofLeg', 'wallLeg', 'thickness'] as const).filter((side) => isUnder(item[side], need[side]));
 }
 
 /**
@@ -59,7 +59,7 @@ export function chooseStepFlashing(catalog: Catalog, need: StepNeed): ItemOf<'st
 /** The shortest nail of a use at least `length` long that suits the metal it goes through (if any); undefined when none does. */
 export function chooseNail(catalog: Catalog, use: 'roofing' | 'cap', length: number, metal?: Metal): ItemOf<'nail'> | undefined {
   const suited = itemsOf(catalog, 'nail').filter(
-    (item) => item.use === use && item.length >= length - 1e-6 && (metal === undefined || item.suits.includes(metal)),
+    (item) => item.use === use && isAtLeast(item.length, length) && (metal === undefined || item.suits.includes(metal)),
   );
   return smallest(suited, (item) => item.length);
 }
@@ -76,9 +76,9 @@ export const chooseLengthMetal = (
       (item): item is LengthMetal =>
         item.kind === kind &&
         item.metal === metal &&
-        item.first >= (least.first ?? 0) - 1e-6 &&
-        item.second >= (least.second ?? 0) - 1e-6 &&
-        item.thickness >= (least.thickness ?? 0) - 1e-6,
+        isAtLeast(item.first, least.first ?? 0) &&
+        isAtLeast(item.second, least.second ?? 0) &&
+        isAtLeast(item.thickness, least.thickness ?? 0),
     ),
     (item) => item.first + item.second,
   );
@@ -86,7 +86,7 @@ export const chooseLengthMetal = (
 /** The narrowest self-adhered tape at least `width` wide; undefined when the catalog has none. */
 export const chooseTape = (catalog: Catalog, width: number): ItemOf<'tape'> | undefined =>
   smallest(
-    itemsOf(catalog, 'tape').filter((item) => item.width >= width - 1e-6),
+    itemsOf(catalog, 'tape').filter((item) => isAtLeast(item.width, width)),
     (item) => item.width,
   );
 
@@ -119,9 +119,9 @@ export const flatSheetFor = (
     itemsOf(catalog, 'flatSheet').filter(
       (item) =>
         item.metal === metal &&
-        item.thickness >= thickness - 1e-6 &&
-        Math.min(item.width, item.length) >= short - 1e-6 &&
-        Math.max(item.width, item.length) >= long - 1e-6,
+        isAtLeast(item.thickness, thickness) &&
+        isAtLeast(Math.min(item.width, item.length), short) &&
+        isAtLeast(Math.max(item.width, item.length), long),
     ),
     (item) => item.width * item.length,
   );
@@ -130,6 +130,6 @@ export const flatSheetFor = (
 /** The largest flat sheet of a metal and thickness; undefined when the catalog has none. */
 export const largestSheet = (catalog: Catalog, metal: Metal, thickness: number): ItemOf<'flatSheet'> | undefined =>
   smallest(
-    itemsOf(catalog, 'flatSheet').filter((item) => item.metal === metal && item.thickness >= thickness - 1e-6),
+    itemsOf(catalog, 'flatSheet').filter((item) => item.metal === metal && isAtLeast(item.thickness, thickness)),
     (item) => -item.width * item.length,
   );

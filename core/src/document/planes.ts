@@ -14,7 +14,7 @@ import {
   slopeLength,
   toPlan,
 } from '../roof/index.ts';
-import { inches, pitchOf, printLength } from '../units/index.ts';
+import { NOISE, inches, isOver, pitchOf, printLength } from '../units/index.ts';
 import type { Job, Part, PartOf, PlaneRecord } from './schema.ts';
 
 /** One slope of the roof put together: what the job tells of it, its measures, its shape and its place in plan. */
@@ -125,7 +125,7 @@ function hipFaces(part: PartOf<'hip'>): Made[] {
   const start: RoofPlace = { origin: [place.east, place.north], facing: place.facing, height: place.height };
   const run = Math.min(length, width) / 2;
   const side = (eave: number): Outline =>
-    eave > 2 * run + 1e-6
+    isOver(eave, 2 * run)
       ? [[0, 0], [eave, 0], [eave - run, run], [run, run]] // prettier-ignore
       : [[0, 0], [eave, 0], [eave / 2, eave / 2]]; // prettier-ignore
   const faces: Made[] = [];
@@ -222,7 +222,7 @@ export function planesOf(job: Job): { planes: Plane[]; problems: PartProblem[] }
 /** A slope cut short at its left end is measured from where it now begins. */
 function fromLeftEnd(shape: JoinedFace): JoinedFace {
   const { x0 } = bounds(shape.outline);
-  if (Math.abs(x0) < 1e-6) return shape;
+  if (Math.abs(x0) < NOISE) return shape;
   const shift = ([x, y]: Point): Point => [x - x0, y];
   const { right } = axesOf(shape.face.place);
   const { place } = shape.face;

@@ -1,6 +1,6 @@
 import type { EdgeHold } from '../assembly/index.ts';
 import type { Outline, Point } from '../roof/index.ts';
-import { LINE_TOLERANCE } from '../units/index.ts';
+import { LINE_TOLERANCE, NOISE } from '../units/index.ts';
 import { HOLDS, type Meeting, type SideEdge } from './sheet.ts';
 
 /** What an outline on a chart stands for, where it is not a layer (1 and up). A mark only cuts cells and changes nothing else. */
@@ -149,7 +149,7 @@ function crossings(shapes: readonly Shape[], marks: readonly MarkLine[]): Point[
       if (!isSlanted(one) && !isSlanted(other)) continue;
       const slopeOne = (one.yb - one.ya) / (one.xb - one.xa);
       const slopeOther = (other.yb - other.ya) / (other.xb - other.xa);
-      if (Math.abs(slopeOne - slopeOther) < 1e-6) continue;
+      if (Math.abs(slopeOne - slopeOther) < NOISE) continue;
       const x = (other.ya - slopeOther * other.xa - one.ya + slopeOne * one.xa) / (slopeOne - slopeOther);
       if (x > other.xa && x < Math.min(one.xb, other.xb)) found.push([x, one.ya + slopeOne * (x - one.xa)]);
     }

@@ -1,4 +1,4 @@
-import { LINE_TOLERANCE } from '../units/index.ts';
+import { LINE_TOLERANCE, NOISE } from '../units/index.ts';
 
 /**
  * A straight stretch of a surface that water has come to, and how far it had crept (or climbed) at each end since it last lay open, in between by
@@ -73,7 +73,7 @@ export function along(from: Stretch, xa: number, ya: number, xb: number, yb: num
   const { x0, y0, x1, y1 } = from;
   const shares = [0, 1];
   const between = (share: number): void => {
-    if (share > 1e-6 && share < 1 - 1e-6) shares.push(share);
+    if (share > NOISE && share < 1 - NOISE) shares.push(share);
   };
   if (Math.abs(yb - ya) > NEAR) for (const y of [y0, y1]) between((y - ya) / (yb - ya));
   if (xb - xa > NEAR) for (const x of [x0, x1]) between((x - xa) / (xb - xa));

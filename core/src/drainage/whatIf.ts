@@ -1,4 +1,14 @@
-import { type Assembly, type Piece, STAGE, holdOf, slopeOf, wallFacets } from '../assembly/index.ts';
+import {
+  type Assembly,
+  type Piece,
+  beforeAll,
+  holdOf,
+  inCourse,
+  rightAfter,
+  slopeOf,
+  upsideDown,
+  wallFacets,
+} from '../assembly/index.ts';
 import { type Point, isWithin, rectangle, slopeToWall, wallToSlope } from '../roof/index.ts';
 
 /** An edit of the assembly to see what the water makes of it; never of the job. Lengths in millimetres. */
@@ -80,11 +90,7 @@ function apply(assembly: Assembly, whatIf: WhatIf): Assembly | string {
     case 'strips-top-first': {
       if (!assembly.pieces.some(({ role }) => role === 'iceBarrier'))
         return 'There are no ice barrier strips to lay in another order.';
-      return change((piece) =>
-        piece.role === 'iceBarrier'
-          ? { ...piece, lay: [piece.lay[0], piece.lay[1], -piece.lay[2], piece.lay[3], piece.lay[4]] }
-          : piece,
-      );
+      return change((piece) => (piece.role === 'iceBarrier' ? { ...piece, lay: upsideDown(piece.lay) } : piece));
     }
   }
 }
@@ -151,7 +157,13 @@ function oneLongPiece(assembly: Assembly, wall: string): Assembly | string {
     const bounds = boundsOf(all.map((point) => wallToSlope(point, pitch)).map(({ s, u }) => [s, u] as const));
     return [{ ...cover, outline: bounds.map(([s, u]) => slopeToWall(s, u, pitch)) }];
   });
-  const long: Piece = { ...first, mark: `${wall}-long`, covers, lay: [STAGE.covering, first.lay[1], 0, 3, 0], liesOn: [] };
+  const long: Piece = {
+    ...first,
+    mark: `${wall}-long`,
+    covers,
+    lay: inCourse({ orderAt: () => first.lay[1] }, 0, 'pastAll'),
+    liesOn: [],
+  };
   const left = without(assembly, (piece) => steps.includes(piece));
   return { ...left, pieces: [...left.pieces, long] };
 }
@@ -174,7 +186,7 @@ function nailedStrip(assembly: Assembly, mark: string): Assembly | string {
     detail: apron.detail,
     role: apron.role,
     covers: [{ facet: cover.facet, outline: rectangle(low[0], low[1], high[0], top), holds: ['open'] }],
-    lay: [apron.lay[0], apron.lay[1], apron.lay[2], apron.lay[3], apron.lay[4] + 0.5],
+    lay: rightAfter(apron.lay, 0.5),
     liesOn: [mark],
     keys: [],
   };
@@ -199,7 +211,7 @@ function onFelt(assembly: Assembly, wall: string): Assembly | string {
     role: 'underlayment',
     sealsNails: false,
     // laid before everything else: it was there already
-    lay: [STAGE.eaveMetal, -1, -1, 0, piece.lay[4]],
+    lay: beforeAll(piece.lay[4], -1),
     liesOn: [],
     covers: piece.covers.map((cover) => ({
       ...cover,

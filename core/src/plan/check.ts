@@ -12,7 +12,7 @@ import {
 } from '../roof/index.ts';
 import { type Requirements, findPack, leastOf, mostOf, resolveRules } from '../rules/index.ts';
 import { type Footprint, type PlacedWall, blocksBehind, footprint, isCheek, placeWalls } from '../slope/index.ts';
-import { LINE_TOLERANCE, isFlatter, printLength, printPitch } from '../units/index.ts';
+import { LINE_TOLERANCE, isFlatter, isOver, printLength, printPitch } from '../units/index.ts';
 
 /** One thing wrong with an input: where (path in the document) and a sentence that names the field. */
 export type Issue = { readonly path: string; readonly message: string };
@@ -298,14 +298,14 @@ function checkCovering(job: Job, plane: Plane, library: Library, rules: Requirem
     });
   }
   const most = Math.min(shingle.maxExposure, mostOf(rules, 'covering.exposure'));
-  if (job.covering.exposure !== null && job.covering.exposure > most + 1e-6) {
+  if (job.covering.exposure !== null && isOver(job.covering.exposure, most)) {
     const print = (mm: number): string => printLength(mm, job.units);
     issues.push({
       path: 'covering.exposure',
       message: `Exposure: ${print(job.covering.exposure)} is more than ${shingle.maker} allows for ${shingle.name}, ${print(most)}.`,
     });
   }
-  if (plane.exposure !== null && plane.exposure > most + 1e-6)
+  if (plane.exposure !== null && isOver(plane.exposure, most))
     issues.push({
       path: `${pathOf(job, plane).record}.exposure`,
       message: `${plane.name}, exposure: ${printLength(plane.exposure, job.units)} is more than ${shingle.maker} allows for ${shingle.name}, ${printLength(most, job.units)}.`,

@@ -1,3 +1,4 @@
+import { NOISE } from '../units/index.ts';
 import { type Outline, type Point, outlineArea, slopeFactor } from './plane.ts';
 import {
   bounds,
@@ -97,7 +98,7 @@ function joinAnew(faces: readonly Face[]): JoinedFace[] {
   const cut = faces.map((face, i): Cut => {
     const higher = faces.flatMap((other, j): Outline[] => {
       if (other.part === face.part || areApart(boxes[i]!, boxes[j]!)) return [];
-      const region = clipByLine(plans[j]!, (p) => heightAt(other, p) - heightAt(face, p) - (j < i ? 0 : 1e-6));
+      const region = clipByLine(plans[j]!, (p) => heightAt(other, p) - heightAt(face, p) - (j < i ? 0 : NOISE));
       if (region.length < 3 || outlineArea(region) <= 100) return [];
       const free = other.over?.map((point) => toPlan(other, point));
       return (free ? subtractOutlines(region, [free]) : [region]).filter((part) => intersectOutlines(plans[i]!, part).length > 0);
@@ -171,7 +172,8 @@ function classify(
   const other = faces[shared]!;
   const rise = (f: Face, sign: 1 | -1): number => heightAt(f, beside(sign)) - heightAt(f, middle);
   const [mine, its] = [rise(face, 1), rise(other, -1)];
-  const kind = mine > 1e-6 && its > 1e-6 ? 'valley' : mine < -1e-6 && its < -1e-6 ? (level ? 'ridge' : 'hip') : 'change of pitch';
+  const kind =
+    mine > NOISE && its > NOISE ? 'valley' : mine < -NOISE && its < -NOISE ? (level ? 'ridge' : 'hip') : 'change of pitch';
   return { kind, other: other.id };
 }
 
@@ -220,7 +222,7 @@ export function valleySection(a: Face, b: Face, line: SharedLine): { zA: number;
 export function drainedInto(joined: JoinedFace, from: Point, to: Point): number {
   const k = slopeFactor(joined.face.pitch);
   const [x0, x1] = [Math.min(from[0], to[0]), Math.max(from[0], to[0])];
-  if (x1 - x0 < 1e-6) return 0;
+  if (x1 - x0 < NOISE) return 0;
   const { y1 } = bounds(joined.outline);
   const onLine = (x: number): number => from[1] + ((to[1] - from[1]) * (x - from[0])) / (to[0] - from[0]);
   const above: Outline = [

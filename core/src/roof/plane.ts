@@ -1,3 +1,5 @@
+import { NOISE } from '../units/index.ts';
+
 /** A point on a facet's own chart, millimetres: on a roof plane `x` right along the eave seen from outside, `y` up the slope from the deck's eave edge. */
 export type Point = readonly [x: number, y: number];
 
@@ -39,7 +41,7 @@ export function outlineArea(outline: Outline): number {
 export const isInside = (outline: Outline, [x, y]: Point): boolean =>
   outline.every(([ax, ay], i) => {
     const [bx, by] = outline[(i + 1) % outline.length]!;
-    return (bx - ax) * (y - ay) - (by - ay) * (x - ax) >= -1e-6;
+    return (bx - ax) * (y - ay) - (by - ay) * (x - ax) >= -NOISE;
   });
 
 /**

@@ -1,11 +1,12 @@
 import type { FeatureOf } from '../document/index.ts';
 import { type Cricket, cricketOf, tableHeight } from '../roof/index.ts';
 import { type Requirements, mostOf } from '../rules/index.ts';
+import { isOver } from '../units/index.ts';
 import type { BaseContext } from './asks.ts';
 
 /** Does the code ask for a cricket behind something this wide across the slope? Over 30 in; exactly 30 in does not. */
 export const isRequiredCricket = (rules: Requirements, width: number): boolean =>
-  width > mostOf(rules, 'chimney.cricketOver') + 1e-6;
+  isOver(width, mostOf(rules, 'chimney.cricketOver'));
 
 /** The cricket behind a chimney, or undefined where a pan lies there. */
 export function cricketBehind(context: BaseContext, chimney: FeatureOf<'chimney'>): Cricket | undefined {

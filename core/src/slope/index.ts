@@ -3,7 +3,6 @@ export * from './corners.ts';
 export * from './counterSteps.ts';
 export * from './cricket.ts';
 export * from './flow.ts';
-export * from './lay.ts';
 export * from './model.ts';
 export * from './outlines.ts';
 export * from './patches.ts';

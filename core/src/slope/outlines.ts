@@ -1,6 +1,6 @@
 import type { Plane } from '../document/index.ts';
 import { type Outline, type Point, distanceToStretch, intersectOutlines, subtractOutlines, tidyOutline } from '../roof/index.ts';
-import { inches } from '../units/index.ts';
+import { NOISE, inches } from '../units/index.ts';
 import type { ValleySide } from './model.ts';
 
 /** The first butt may hang this far over the deck's edge, and what lies on the slope is cut to its outline with that much added. */
@@ -54,7 +54,7 @@ export const isRectangular = (plane: Plane): boolean =>
   plane.outline.length === 4 &&
   plane.outline.every(([x], i) => {
     const [nx, ny] = plane.outline[(i + 1) % 4]!;
-    return Math.abs(nx - x) < 1e-6 || Math.abs(ny - plane.outline[i]![1]) < 1e-6;
+    return Math.abs(nx - x) < NOISE || Math.abs(ny - plane.outline[i]![1]) < NOISE;
   });
 
 /** Place on a valley or hip line at a height up the slope. */

@@ -1,7 +1,7 @@
 import { type Assembly, type Blank, type Piece, type Use, partsOf, piecesForRun } from '../assembly/index.ts';
 import type { Catalog, Item } from '../catalog/index.ts';
 import { bounds } from '../roof/index.ts';
-import { inches, stepsToReach } from '../units/index.ts';
+import { NOISE, inches, isAtMost, stepsToReach } from '../units/index.ts';
 import { packCuts } from './packCuts.ts';
 import { packSheets } from './packSheets.ts';
 
@@ -129,7 +129,7 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
 
 /** Packages of something that is poured or squeezed out; a hair over a full one opens no other. */
 function filled(amount: number, perPackage: number, name: string): Quantity {
-  const packages = Math.max(0, Math.ceil(amount / perPackage - 1e-6));
+  const packages = Math.max(0, Math.ceil(amount / perPackage - NOISE));
   return { needed: packages, unit: 'pieces', packages, package: name, perPackage: 1, leftPieces: 0 };
 }
 
@@ -172,7 +172,7 @@ const lengthsOf = (pieces: readonly Piece[]): number[] => pieces.map(({ cutLengt
 
 /** A strip cut from half a roll: its other half gives another one. */
 const isHalfWide = ({ sheetWidth }: Piece, rollWidth: number): boolean =>
-  sheetWidth !== undefined && sheetWidth <= rollWidth / 2 + 1e-6;
+  sheetWidth !== undefined && isAtMost(sheetWidth, rollWidth / 2);
 
 function rolls(lengths: readonly number[], rollLength: number): Quantity {
   const packing = packCuts(

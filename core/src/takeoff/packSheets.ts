@@ -1,5 +1,5 @@
 import type { Blank } from '../assembly/index.ts';
-import { LINE_TOLERANCE } from '../units/index.ts';
+import { LINE_TOLERANCE, NOISE } from '../units/index.ts';
 
 export type SheetPacking = {
   readonly sheets: number;
@@ -33,5 +33,5 @@ export function packSheets(blanks: readonly Blank[], sheet: Blank): SheetPacking
     shelf.left -= length;
   }
   const area = turned.reduce((sum, { width, length }) => sum + width * length, 0);
-  return { sheets: room.length, bound: Math.ceil(area / (sheet.width * sheet.length) - 1e-9) };
+  return { sheets: room.length, bound: Math.ceil(area / (sheet.width * sheet.length) - NOISE) };
 }

@@ -1,19 +1,29 @@
 import {
   type Assembly,
   type Cover,
+  type EaveLayer,
   type Fastener,
   type Finding,
   type LayKey,
   type Piece,
   type Role,
-  STAGE,
   type Step,
   type Stretch,
   type Words,
+  alongEave,
+  alongRake,
+  barrierAmongSheets,
+  barrierFlap,
+  barrierRow,
+  barrierRowOverSheet,
   cut,
   cutRun,
   emptyAssembly,
+  isAfterValleySheets,
   mm,
+  onDeck,
+  slitRow,
+  underlaymentRow,
 } from '../assembly/index.ts';
 import { type ItemOf, type LengthMetal, chooseLengthMetal, chooseNail, chooseTape, itemById } from '../catalog/index.ts';
 import {
@@ -28,16 +38,7 @@ import {
   subtractOutlines,
 } from '../roof/index.ts';
 import { type RuleKey, isRequired, leastOf, mostOf, requirement } from '../rules/index.ts';
-import {
-  ABOVE_SLITS,
-  type PlaneContext,
-  type ValleySide,
-  besideValley,
-  onPlane,
-  patchesRound,
-  rakeStretches,
-  wrapLay,
-} from '../slope/index.ts';
+import { type PlaneContext, type ValleySide, besideValley, onPlane, patchesRound, rakeStretches } from '../slope/index.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../units/index.ts';
 import { type BarrierExtent, barrierExtent, underlaymentRows } from './extent.ts';
 
@@ -99,7 +100,7 @@ export function planUnderlayers(context: PlaneContext): Assembly {
 function deckStep(context: PlaneContext): Step {
   const { job } = context;
   return {
-    lay: [STAGE.eaveMetal, context.order, 0, -1, 0],
+    lay: onDeck(context),
     detail: 'underlayers',
     stage: 'dry-in',
     action: [
@@ -115,7 +116,7 @@ function deckStep(context: PlaneContext): Step {
   };
 }
 
-type EdgeMetal = { role: Role; mark: string; product: LengthMetal; rank: number; stage: number };
+type EdgeMetal = { role: Role; mark: string; product: LengthMetal; rank: number; layer: EaveLayer | 'rake' };
 
 /** An edge that metal runs along: from where to where, what a piece covers, and the line of its fasteners on the chart. */
 type MetalEdge = {
@@ -166,7 +167,10 @@ function edgePieces(context: PlaneContext, metal: EdgeMetal, { run, at, line }: 
         outline,
         holds: ['open'],
       })),
-      lay: [metal.stage, context.order, 0, metal.rank, run.from + stretch.from],
+      lay:
+        metal.layer === 'rake'
+          ? alongRake(context, metal.rank, run.from + stretch.from)
+          : alongEave(context, metal.layer, metal.rank, run.from + stretch.from),
       liesOn: i === 0 ? liesOn : [`${metal.mark}-${i}`],
       cutLength: stretch.to - stretch.from,
       keys: ['edgeMetal.lap', 'edgeMetal.onDeck', 'edgeMetal.belowSheathing', 'edgeMetal.fastenerSpacing', 'flashing.thickness'],
@@ -227,18 +231,18 @@ function planEaveMetal(context: PlaneContext): Assembly & { first: Piece[] } {
   };
   const none = { pieces: [], fasteners: [] };
   const first = gutter
-    ? along({ role: 'gutterApron', mark: 'GA', product: gutter, stage: STAGE.eaveMetal }, [])
+    ? along({ role: 'gutterApron', mark: 'GA', product: gutter, layer: 'on deck' }, [])
     : drip && !barrierFirst
-      ? along({ role: 'dripEdge', mark: 'DE', product: drip, stage: STAGE.eaveMetal }, [])
+      ? along({ role: 'dripEdge', mark: 'DE', product: drip, layer: 'on deck' }, [])
       : none;
   const over =
-    barrierFirst && drip ? along({ role: 'dripEdge', mark: 'DE', product: drip, stage: overBarrier(context) }, ['IB1-1']) : none;
+    barrierFirst && drip ? along({ role: 'dripEdge', mark: 'DE', product: drip, layer: overBarrier(context) }, ['IB1-1']) : none;
   const seal = drip && over.pieces.length > 0 ? edgeSeal(context, drip, over.pieces) : [];
   const steps: Step[] = [];
   if (first.pieces.length > 0) {
     const name = gutter ? 'Gutter apron' : 'Drip edge';
     steps.push({
-      lay: [STAGE.eaveMetal, context.order, 0, 0, 0],
+      lay: alongEave(context, 'on deck'),
       detail: 'underlayers',
       stage: 'dry-in',
       action: [
@@ -262,7 +266,7 @@ function planEaveMetal(context: PlaneContext): Assembly & { first: Piece[] } {
   }
   if (over.pieces.length > 0) {
     steps.push({
-      lay: [overBarrier(context), context.order, 0, 0, 0],
+      lay: alongEave(context, overBarrier(context)),
       detail: 'underlayers',
       stage: 'dry-in',
       action: [
@@ -302,7 +306,7 @@ function edgeSeal(context: PlaneContext, drip: LengthMetal, under: readonly Piec
         outline,
         holds: ['bonded'],
       })),
-      lay: [overBarrier(context), context.order, 0, 1, 0],
+      lay: alongEave(context, overBarrier(context), 1),
       liesOn: under.map(({ mark }) => mark),
       cutLength: context.plane.eaveLength,
       keys: ['eave.order'],
@@ -365,7 +369,7 @@ type OverSheets = { readonly from: number; readonly lay: LayKey };
  * Undefined where it lies under all sheets.
  */
 function overSheets(context: PlaneContext, row: { readonly to: number }, r: number, along: number): OverSheets | undefined {
-  const { order, valleys } = context;
+  const { valleys } = context;
   const flat = flatValleys(context);
   const within = (height: number): boolean => !atEave(height) && height < row.to;
   const places = [
@@ -377,19 +381,17 @@ function overSheets(context: PlaneContext, row: { readonly to: number }, r: numb
   const hosted = valleys.filter(({ low }) => within(low[1])).map(({ low }) => low[1]);
   // beside a dormer whose valley begins within the barrier: in place up the slope, after the dormer's sheet
   if (hosted.length > 0 && places.length > 0)
-    return { from: Math.min(...places), lay: [STAGE.underlayment, order, Math.max(...hosted), 3.5, r + along / 1e6] };
+    return { from: Math.min(...places), lay: barrierAmongSheets(context, Math.max(...hosted), r, along) };
   // on the dormer itself, after the slope below it has its sheets
   if (flat.some(({ low, acrossLow }) => atEave(low[1]) && !atEave(acrossLow)))
-    return { from: Number.NEGATIVE_INFINITY, lay: [STAGE.underlayment, order, 0, -1, r + along / 1e6] };
-  const lay: LayKey = [STAGE.barrierOverSheet, order, r, 0, along];
+    return { from: Number.NEGATIVE_INFINITY, lay: barrierAmongSheets(context, undefined, r, along) };
+  const lay = barrierRowOverSheet(context, r, along);
   if (goesOverSheet(context)) return { from: Number.NEGATIVE_INFINITY, lay };
   return places.length > 0 ? { from: Math.min(...places), lay } : undefined;
 }
 
 const barrierLay = (context: PlaneContext, row: { readonly to: number }, r: number, along: number): LayKey =>
-  overSheets(context, row, r, along)?.lay ?? underSheets(context, r, along);
-
-const underSheets = ({ order }: PlaneContext, r: number, along: number): LayKey => [STAGE.iceBarrier, order, r, 0, along];
+  overSheets(context, row, r, along)?.lay ?? barrierRow(context, r, along);
 
 /**
  * A strip that laps over a sheet only from some height up is slit level there: what is below is slid under the sheet. Above a pipe a flap of it is lifted
@@ -408,7 +410,7 @@ function barrierCovers(context: PlaneContext, row: { readonly to: number }, r: n
   const from = overSheets(context, row, r, along)?.from ?? y0;
   if (from > y0)
     return [
-      ...part(y0, Math.min(y1, from)).map((below) => cover(below, underSheets(context, r, along))),
+      ...part(y0, Math.min(y1, from)).map((below) => cover(below, barrierRow(context, r, along))),
       ...part(from, y1).map((above) => cover(above)),
     ];
   const flaps = context.pierced.flatMap((hole) => {
@@ -419,12 +421,12 @@ function barrierCovers(context: PlaneContext, row: { readonly to: number }, r: n
   return [
     ...subtractOutlines(outline, flaps.map((flap) => flap.outline)).map((rest) => cover(rest)), // prettier-ignore
     ...flaps.flatMap((flap) =>
-      intersectOutlines(outline, flap.outline).map((lifted) => cover(lifted, wrapLay(context, flap.from, 2, r + along / 1e6))),
+      intersectOutlines(outline, flap.outline).map((lifted) => cover(lifted, barrierFlap(context, flap.from, r, along))),
     ),
   ];
 }
 
-const overBarrier = (context: PlaneContext): number => (goesOverSheet(context) ? STAGE.overBarrierOverSheet : STAGE.overBarrier);
+const overBarrier = (context: PlaneContext): EaveLayer => (goesOverSheet(context) ? 'over barrier over sheet' : 'over barrier');
 
 function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readonly Piece[]): Assembly {
   const { job, catalog, rules, layout } = context;
@@ -486,7 +488,7 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
         ...(inRow.length === 1 ? [] : [cut(endLap), r % 2 === 1 ? ', staggered' : '']),
         '; upper edge at ',
         mm(Math.min(row.to, layout.slopeLength)),
-        ...(barrierLay(context, row, r, 0)[0] > STAGE.iceBarrier
+        ...(isAfterValleySheets(barrierLay(context, row, r, 0))
           ? ['; over the valley sheet, whose edge would face uphill here']
           : []),
         ...(r === extent.rows.length - 1 ? extentWords(extent) : ['.']),
@@ -582,7 +584,7 @@ function planUnderlayment(context: PlaneContext, extent: BarrierExtent | undefin
         role: 'underlayment',
         product: product.id,
         covers: slitCovers(context, strip.outlines, r, strip.from),
-        lay: [STAGE.underlayment, context.order, ABOVE_SLITS, r, strip.from],
+        lay: underlaymentRow(context, r, strip.from),
         liesOn:
           r === 0
             ? under.map((piece) => piece.mark)
@@ -596,7 +598,7 @@ function planUnderlayment(context: PlaneContext, extent: BarrierExtent | undefin
   const width = plane.eaveLength;
   const steps: Step[] = [
     {
-      lay: [STAGE.underlayment, context.order, ABOVE_SLITS, 0, 0],
+      lay: underlaymentRow(context, 0, 0),
       detail: 'underlayers',
       stage: 'dry-in',
       action: [
@@ -653,10 +655,10 @@ function slitCovers(context: PlaneContext, outlines: readonly Outline[], row: nu
       return edges.slice(1).flatMap((top, l): Cover[] => {
         const [low, high] = [Math.max(y0, edges[l]!), Math.min(y1, top)];
         if (high - low < LINE_TOLERANCE) return [];
-        const level = l === 0 ? -1 : edges[l]! + 0.5;
+        const above = l === 0 ? undefined : edges[l]!;
         return intersectOutlines(outline, rectangle(left, low, right, high)).map((part) => ({
           ...plain(part),
-          lay: [STAGE.underlayment, context.order, level, row, along],
+          lay: slitRow(context, above, row, along),
         }));
       });
     });
@@ -713,7 +715,7 @@ function planRakeMetal(context: PlaneContext, under: readonly Piece[]): Assembly
         mark: `RM${side === 'left' ? 'L' : 'R'}${i === 0 ? '' : i + 1}`,
         product,
         rank: side === 'left' ? 0 : 1,
-        stage: STAGE.rakeMetal,
+        layer: 'rake',
       },
       {
         run: { from, to },
@@ -731,7 +733,7 @@ function planRakeMetal(context: PlaneContext, under: readonly Piece[]): Assembly
     fasteners,
     steps: [
       {
-        lay: [STAGE.rakeMetal, context.order, 0, 0, 0],
+        lay: alongRake(context),
         detail: 'underlayers',
         stage: 'dry-in',
         action: [

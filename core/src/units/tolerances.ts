@@ -18,3 +18,15 @@ export const SAME_PITCH = 1e-6;
 
 /** Is pitch `a` below `b` by more than the tolerance? */
 export const isFlatter = (a: number, b: number): boolean => a < b - SAME_PITCH;
+
+/** Figures that were worked out two ways differ by binary noise: far less than this, a millionth of a millimetre (or of a piece). */
+export const NOISE = 1e-6;
+
+/** `a` is `b` or more, binary noise aside. */
+export const isAtLeast = (a: number, b: number): boolean => a >= b - NOISE;
+/** `a` is `b` or less, binary noise aside. */
+export const isAtMost = (a: number, b: number): boolean => a <= b + NOISE;
+/** `a` is less than `b` by more than binary noise. */
+export const isUnder = (a: number, b: number): boolean => a < b - NOISE;
+/** `a` is more than `b` by more than binary noise. */
+export const isOver = (a: number, b: number): boolean => a > b + NOISE;

@@ -2,14 +2,16 @@ import {
   type Assembly,
   type Fastener,
   type Piece,
-  STAGE,
   type Step,
   type Use,
   cementBand,
   cut,
   emptyAssembly,
+  inCourse,
+  inStarter,
   mm,
   piecesOf,
+  ridge,
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
 import {
@@ -297,7 +299,7 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
         own.map((outline) => ({ facet: other, outline, holds: ['open'] as const })),
       ),
     ],
-    lay: [STAGE.covering, context.orderAt(n), n, 1, 0],
+    lay: inCourse(context, n, 'shingles'),
     liesOn: [n === 1 ? STARTER_MARK : courseMark(n - 1)],
     joints: jointsOf(course),
     ...(shingle.keyways ? { keyways: { at: keywaysOf(context, course), depth: shingle.keyways.depth } } : {}),
@@ -314,7 +316,7 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
   const chalk = chalkLine(layout, n);
   const cutAt = context.valleys.filter(({ low, high }) => buttLine(layout, n) < high[1] && chalk > low[1]);
   const step: Step = {
-    lay: [STAGE.covering, context.orderAt(n), n, 1, 0],
+    lay: inCourse(context, n, 'shingles'),
     detail: 'covering',
     course: n,
     stage: 'covering',
@@ -565,7 +567,7 @@ function planStarter(context: PlaneContext, gap: number): Piece[] {
       covers: patches
         .flatMap((patch) => onPlane(plane, rectangle(patch.x0, patch.y0, patch.x1, patch.y1), context.openingsAt(0)))
         .map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
-      lay: [STAGE.covering, context.orderAt(0), 0, rank, 0],
+      lay: inStarter(context, rank),
       liesOn,
       units: { whole, parts: rest > LINE_TOLERANCE ? [rest] : [] },
       keys: [],
@@ -611,7 +613,7 @@ function starterStep(context: PlaneContext, starters: readonly Piece[], nail: It
   const each = leastOf(context.rules, 'starter.nails');
   const count = each * starters.reduce((sum, { units }) => sum + (units?.whole ?? 0) + (units?.parts.length ?? 0), 0);
   return {
-    lay: [STAGE.covering, context.orderAt(0), 0, 0, 0],
+    lay: inStarter(context),
     detail: 'covering',
     course: 0,
     stage: 'covering',
@@ -667,7 +669,7 @@ function planRidge(context: PlaneContext): Piece[] {
         ...patches.flatMap(({ x0, x1, y0, y1 }) => onPlane(plane, rectangle(x0, y0, x1, y1))),
         ...hips.flatMap(({ from, to }) => onPlane(plane, stripInside(from, to, cap.halfWidth))),
       ].map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
-      lay: [STAGE.ridge, context.order, 0, 0, 0],
+      lay: ridge(context),
       liesOn: [courseMark(context.courses)],
       ...(counted.length > 0 ? { units: { whole: stepsToReach(blocked ? run : countedLength, cap.exposure), parts: [] } } : {}),
       keys: [],
@@ -696,7 +698,7 @@ function ridgeSteps(context: PlaneContext): Step[] {
   const nail = chooseNail(context.catalog, 'roofing', longNail, 'galvanised steel');
   return [
     {
-      lay: [STAGE.ridge, context.order, 0, 0, 0],
+      lay: ridge(context),
       detail: 'covering',
       stage: 'finish',
       action: caps.units

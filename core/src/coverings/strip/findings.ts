@@ -2,7 +2,7 @@ import type { Finding } from '../../assembly/index.ts';
 import { leastOf, mostOf } from '../../rules/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
 import { buttLine, courseMark, twoLayerHeadlap } from '../../surface/index.ts';
-import { inches } from '../../units/index.ts';
+import { inches, isOver, isUnder } from '../../units/index.ts';
 
 /** A last course below the ridge shorter than this cannot be nailed by itself. */
 const RIDGE_SLIVER = inches(1);
@@ -11,8 +11,8 @@ export function coveringFindings(context: PlaneContext): Finding[] {
   const { rules, layout, shingle } = context;
   const findings: Finding[] = [];
   if (
-    layout.firstButt < leastOf(rules, 'covering.firstButt') - 1e-6 ||
-    layout.firstButt > mostOf(rules, 'covering.firstButt') + 1e-6
+    isUnder(layout.firstButt, leastOf(rules, 'covering.firstButt')) ||
+    isOver(layout.firstButt, mostOf(rules, 'covering.firstButt'))
   ) {
     findings.push({
       id: 'covering.firstButt',
@@ -56,7 +56,7 @@ export function coveringFindings(context: PlaneContext): Finding[] {
       key: 'covering.exposure',
     });
   const apart = Math.min(shingle.bondOffset % shingle.width, shingle.width - (shingle.bondOffset % shingle.width));
-  if (apart < leastOf(rules, 'covering.jointOffset') - 1e-6) {
+  if (isUnder(apart, leastOf(rules, 'covering.jointOffset'))) {
     findings.push({
       id: 'covering.jointOffset',
       severity: 'breaks a rule',

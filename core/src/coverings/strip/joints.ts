@@ -1,6 +1,6 @@
 import type { Span } from '../../roof/index.ts';
 import { courseJoints } from '../../surface/index.ts';
-import { LINE_TOLERANCE, inches } from '../../units/index.ts';
+import { LINE_TOLERANCE, NOISE, inches, isOver } from '../../units/index.ts';
 
 /** What the joints of one course have to keep to. Lengths millimetres, places along the eave. */
 export type Bond = {
@@ -128,7 +128,7 @@ function cheapest(from: number, to: number, regular: readonly number[], bond: Bo
 
 /** Where tabs end between two places. */
 export function tabLines(tabs: { readonly from: number; readonly width: number }, from: number, to: number): number[] {
-  const first = tabs.from + Math.floor((from - tabs.from) / tabs.width + 1e-6) * tabs.width;
+  const first = tabs.from + Math.floor((from - tabs.from) / tabs.width + NOISE) * tabs.width;
   const lines: number[] = [];
   for (let i = 0; first + i * tabs.width < to - LINE_TOLERANCE; i++) {
     const x = first + i * tabs.width;
@@ -153,5 +153,5 @@ function placesBetween(from: number, to: number, regular: readonly number[], bon
   ]
     .filter((x) => x > from + LINE_TOLERANCE && x < to - LINE_TOLERANCE)
     .sort((a, b) => a - b);
-  return [from, ...wanted.filter((x, i) => i === 0 || x - wanted[i - 1]! > 1e-6), to];
+  return [from, ...wanted.filter((x, i) => i === 0 || isOver(x, wanted[i - 1]!)), to];
 }

@@ -5,14 +5,16 @@ import {
   type Fastener,
   type Finding,
   type Piece,
-  STAGE,
   type Step,
   type Words,
   assemble,
   cut,
   emptyAssembly,
+  inCourse,
   layRows,
   mm,
+  wallFinish,
+  wrap,
 } from '../../assembly/index.ts';
 import { chooseNail, itemById } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
@@ -44,10 +46,9 @@ import {
   sheetMetalFor,
   stepNeed,
   upBehind,
-  wrapLay,
 } from '../../slope/index.ts';
 import { buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
-import { inches, stepsToReach } from '../../units/index.ts';
+import { inches, isOver, isUnder, stepsToReach } from '../../units/index.ts';
 import { OVER_STEPS } from './asks.ts';
 import { cricketFlat } from './cricket.ts';
 
@@ -107,7 +108,7 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
             ]
           : []),
       ],
-      lay: wrapLay(context, foot.from, 2, foot.x0 + i / 1000),
+      lay: wrap(context, foot.from, 'top', foot.x0 + i / 1000),
       liesOn: i === 0 ? [`${chimney.id}L-M1`, `${chimney.id}R-M1`] : [`${chimney.id}-M${3 + i}`],
       cutLength: foot.x1 - foot.x0 + inches(12),
       sheetWidth: top - row.from,
@@ -142,7 +143,7 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
       ...cutFromSheet(context, flat),
       course: last + 1,
       covers,
-      lay: [STAGE.covering, context.orderAt(last + 1), last + 1, -1, foot.to],
+      lay: inCourse(context, last + 1, 'backPiece', foot.to),
       liesOn: [courseMark(last), membranes.at(-1)!.mark],
       // two halves where there is a cricket, each cut from sheet as its own pattern
       flat,
@@ -214,14 +215,14 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
 
 /** A framed chimney's own cladding over the upstand, clear of the metal it sheds on to. */
 function claddingBehind(
-  { rules, order }: PlaneContext,
+  context: PlaneContext,
   { id, height }: FeatureOf<'chimney'>,
   { x0, x1, to }: { x0: number; x1: number; to: number },
   facet: string,
   cricket: Cricket | undefined,
   on: string,
 ): Piece {
-  const clear = leastOf(rules, 'cladding.clearance');
+  const clear = leastOf(context.rules, 'cladding.clearance');
   const top = Math.max(height, clear + (cricket?.height ?? 0) + 1);
   const outline: Outline = cricket
     ? [[x0, clear], [(x0 + x1) / 2, clear + cricket.height], [x1, clear], [x1, top], [x0, top]] // prettier-ignore
@@ -231,7 +232,7 @@ function claddingBehind(
     detail: id,
     role: 'cladding',
     covers: [{ facet, outline, holds: ['open'] }],
-    lay: [STAGE.wallFinish, order, 0, x0, to],
+    lay: wallFinish(context, 'face', x0, to),
     liesOn: [on],
     keys: ['cladding.clearance'],
   };
@@ -353,7 +354,7 @@ function backStep(context: PlaneContext, chimney: FeatureOf<'chimney'>, back: Ba
       ];
   return [
     {
-      lay: wrapLay(context, back.from, 2, 0),
+      lay: wrap(context, back.from, 'top', 0),
       detail: chimney.id,
       stage: 'dry-in',
       action: [
@@ -368,7 +369,7 @@ function backStep(context: PlaneContext, chimney: FeatureOf<'chimney'>, back: Ba
       keys: ['wallMembrane.up'],
     },
     {
-      lay: [STAGE.covering, context.orderAt(back.last + 1), back.last + 1, -1, back.to],
+      lay: inCourse(context, back.last + 1, 'backPiece', back.to),
       detail: chimney.id,
       course: back.last + 1,
       stage: 'covering',
@@ -402,7 +403,7 @@ function findingsOf(
       piece,
       key: 'flashing.thickness',
     });
-  if (chimney.back === 'pan' && chimney.width > mostOf(rules, 'chimney.cricketOver') + 1e-6)
+  if (chimney.back === 'pan' && isOver(chimney.width, mostOf(rules, 'chimney.cricketOver')))
     findings.push({
       id: `${chimney.id}.cricket`,
       severity: 'breaks a rule',
@@ -417,7 +418,11 @@ function findingsOf(
       piece,
       key: 'chimney.cricketOver',
     });
-  if (cricket && chimney.cricketHeight !== null && chimney.cricketHeight < tableHeight(chimney.width, context.plane.pitch) - 1e-6)
+  if (
+    cricket &&
+    chimney.cricketHeight !== null &&
+    isUnder(chimney.cricketHeight, tableHeight(chimney.width, context.plane.pitch))
+  )
     findings.push({
       id: `${chimney.id}.height`,
       severity: 'breaks a rule',
@@ -434,7 +439,7 @@ function findingsOf(
     });
   const under = lastUnderApron(layout, foot.from, apronLegFor(context, chimney.apronLeg));
   const tall = foot.from - buttLine(layout, under);
-  if (tall < leastOf(rules, 'headwall.lastCourse') - 1e-6)
+  if (isUnder(tall, leastOf(rules, 'headwall.lastCourse')))
     findings.push({
       id: `${chimney.id}.lastCourse`,
       severity: 'worth a look',

@@ -4,12 +4,12 @@ import {
   type DetailSheet,
   type Finding,
   type Piece,
-  STAGE,
   type Step,
   type Use,
   type Words,
   assemble,
   bead,
+  beforeAll,
   coat,
   cut,
   cutRun,
@@ -17,6 +17,8 @@ import {
   emptyAssembly,
   lengths,
   mm,
+  rightAfter,
+  wallFinish,
 } from '../../assembly/index.ts';
 import { chooseLengthMetal, coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
 import { type Outline, type Point, rectangle, slopeFactor } from '../../roof/index.ts';
@@ -81,7 +83,7 @@ const face = (facet: string, detail: string, mark: string, outline: Outline): Pi
   detail,
   role: 'cladding',
   covers: [{ facet, outline, holds: ['open'] }],
-  lay: [STAGE.eaveMetal, -1, 0, 0, -1],
+  lay: beforeAll(),
   liesOn: [],
   keys: [],
 });
@@ -105,7 +107,7 @@ const MASONRY_CAUTION = 'Silica dust: wet cutting or extraction, mask; eyes and 
 
 /** Stepped in the joints: every piece by itself, from the downhill end up. */
 function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
-  const { rules, plane, order } = context;
+  const { rules, plane } = context;
   const { item } = pickStep(context, wall);
   if (!item) return emptyAssembly;
   const k = slopeFactor(plane.pitch);
@@ -138,7 +140,7 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
       role: 'counter',
       ...cutFromSheet(context, flat),
       covers: [{ facet, outline: [at(a), at(b), [b, top], [a, top]], holds: ['open', 'open', 'letIn', 'open'] }, ...corners],
-      lay: [STAGE.wallFinish, order, 1, wall.x, wall.from + i],
+      lay: wallFinish(context, 'stepped', wall.x, wall.from + i),
       liesOn: [i === 0 ? stepMark(wall, 1) : `${wall.id}-R${String(i).padStart(2, '0')}`],
       flat,
       keys: STEPPED_KEYS,
@@ -156,7 +158,7 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
     pieces: [shown, ...pieces],
     steps: [
       {
-        lay: [STAGE.wallFinish, order, 1, wall.x, 0],
+        lay: wallFinish(context, 'stepped', wall.x, 0),
         detail,
         stage: 'finish',
         action: [
@@ -206,7 +208,7 @@ function steppedSheet(context: PlaneContext, wall: PlacedWall, steps: ReturnType
 
 /** A straight reglet parallel to the slope, cut from stock, upper over lower; or the old counterflashing there made good. */
 function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
-  const { rules, catalog, job, order } = context;
+  const { rules, catalog, job } = context;
   const { item } = pickStep(context, wall);
   if (!item) return emptyAssembly;
   const low = lowEdge(context);
@@ -261,7 +263,7 @@ function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
       ...(i === 0 ? atFront : []),
       ...(i === all.length - 1 ? atBack : []),
     ],
-    lay: [STAGE.wallFinish, order, 0, wall.x, wall.from + stretch.from - before],
+    lay: wallFinish(context, 'face', wall.x, wall.from + stretch.from - before),
     liesOn: i === 0 ? [stepMark(wall, 1)] : [`${wall.id}-R${i}`],
     cutLength: stretch.to - stretch.from,
     ...(repair ? {} : { flat: regletFlat(stretch.to - stretch.from, stock.first, stock.second) }),
@@ -273,10 +275,10 @@ function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
     ...emptyAssembly,
     pieces: wall.height > low + stock.second ? [shown, ...pieces] : pieces,
     steps: repair
-      ? repairSteps(context, wall.name, detail, marks, wall.to - wall.from, [STAGE.wallFinish, order, 0, wall.x, 0])
+      ? repairSteps(context, wall.name, detail, marks, wall.to - wall.from, wallFinish(context, 'face', wall.x, 0))
       : [
           {
-            lay: [STAGE.wallFinish, order, 0, wall.x, 0],
+            lay: wallFinish(context, 'face', wall.x, 0),
             detail,
             stage: 'finish',
             action: [
@@ -379,7 +381,7 @@ function repairSteps(
 
 /** Level counterflashing over an apron, from the front of a chimney or along a headwall. */
 function planFront(context: PlaneContext, front: Front): Assembly {
-  const { catalog, job, rules, order, facet } = context;
+  const { catalog, job, rules, facet } = context;
   const low = lowEdge(context);
   const drop = behind(context, leastOf(rules, 'apron.wallLeg')) + leastOf(rules, 'counterflashing.aboveBase') - low;
   return planLevel(context, {
@@ -395,7 +397,7 @@ function planFront(context: PlaneContext, front: Front): Assembly {
     height: front.height,
     repair: front.counter === 'repair',
     on: `${front.id}-A1`,
-    lay: [STAGE.wallFinish, order, 0, front.x0, front.y],
+    lay: wallFinish(context, 'face', front.x0, front.y),
     stock: chooseLengthMetal(catalog, 'reglet', job.metal, { first: leastOf(rules, 'counterflashing.reglet'), second: drop, thickness: leastOf(rules, 'flashing.thickness') }), // prettier-ignore
   });
 }
@@ -455,7 +457,7 @@ function planLevel(context: PlaneContext, level: Level): Assembly {
       },
       ...ears(context, level, [...(i === 0 ? ([-1] as const) : []), ...(i === all.length - 1 ? ([1] as const) : [])], lap, level.low + stock.second), // prettier-ignore
     ],
-    lay: [level.lay[0], level.lay[1], level.lay[2], level.lay[3], level.lay[4] + i / 1000],
+    lay: rightAfter(level.lay, i / 1000),
     liesOn: [i === 0 ? level.on : `${level.id}-R${i}`],
     cutLength: stretch.to - stretch.from,
     ...(level.repair ? {} : { flat: regletFlat(stretch.to - stretch.from, stock.first, stock.second) }),
@@ -495,14 +497,14 @@ function planLevel(context: PlaneContext, level: Level): Assembly {
 
 /** Over the back pan level; behind a cricket stepped up each half to a ridge piece. */
 function planChimneyBack(context: PlaneContext, id: string): Assembly {
-  const { job, catalog, rules, order, plane } = context;
+  const { job, catalog, rules, plane } = context;
   const feature = context.features.find((one) => one.id === id);
   if (feature?.kind !== 'chimney') return emptyAssembly;
   const foot = footprint(feature, plane);
   const facet = backFacet(context.facet, id);
   const cricket = cricketBehind(context, feature);
   const upstand = behind(context, leastOf(rules, cricket ? 'cricket.upstand' : 'pan.upstand'));
-  const lay: Step['lay'] = [STAGE.wallFinish, order, 2, foot.x0, foot.to];
+  const lay = wallFinish(context, 'back', foot.x0, foot.to);
   const low = leastOf(rules, 'counterflashing.clearance');
   const name = `${feature.name}, back`;
   if (!cricket) {

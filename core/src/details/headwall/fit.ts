@@ -1,5 +1,5 @@
 import { type CourseLayout, buttLine, lastCourseBelow } from '../../surface/index.ts';
-import { inches } from '../../units/index.ts';
+import { inches, isAtLeast, isAtMost } from '../../units/index.ts';
 
 export type Fit = { readonly exposure: number; readonly courses: number; readonly lastTall: number };
 
@@ -12,11 +12,11 @@ const FINEST = inches(1 / 16);
  * at `y` at least `wanted` tall; undefined when none does. A slope of 101.2 in with 5 5/8 in: 5 1/2 in gives 18 courses, the last 8.19 in.
  */
 export function fitCourses(layout: CourseLayout, y: number, apronLeg: number, wanted: number): Fit | undefined {
-  for (let change = 0; change <= MOST_CHANGE + 1e-9; change += FINEST) {
+  for (let change = 0; isAtMost(change, MOST_CHANGE); change += FINEST) {
     const fitted = { ...layout, exposure: layout.exposure - change };
     const courses = lastCourseBelow(fitted, y - apronLeg);
     const lastTall = y - buttLine(fitted, courses);
-    if (lastTall >= wanted - 1e-6) return { exposure: fitted.exposure, courses, lastTall };
+    if (isAtLeast(lastTall, wanted)) return { exposure: fitted.exposure, courses, lastTall };
   }
   return undefined;
 }

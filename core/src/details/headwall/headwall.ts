@@ -3,8 +3,8 @@ import {
   type DetailSheet,
   type Fastener,
   type Finding,
+  type LayKey,
   type Piece,
-  STAGE,
   type Step,
   type Words,
   assemble,
@@ -13,23 +13,18 @@ import {
   cutRun,
   doneBy,
   emptyAssembly,
+  inCourse,
   mm,
+  wallFinish,
+  wrap,
+  wrapAtTop,
 } from '../../assembly/index.ts';
 import { chooseLengthMetal, chooseNail, chooseTape, itemById, sealantFor } from '../../catalog/index.ts';
 import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import {
-  type Front,
-  type PlaneContext,
-  TOPMOST,
-  earRise,
-  foldedRound,
-  frontFacet,
-  lastUnderApron,
-  wrapLay,
-} from '../../slope/index.ts';
+import { type Front, type PlaneContext, earRise, foldedRound, frontFacet, lastUnderApron } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, courseCount, courseMark } from '../../surface/index.ts';
-import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
+import { LINE_TOLERANCE, inches, isUnder, stepsToReach } from '../../units/index.ts';
 import { dormerSheet } from './dormer.ts';
 import { type Fit, fitCourses } from './fit.ts';
 import { planInsideCorners } from './insideCorner.ts';
@@ -131,8 +126,9 @@ function planMembrane(context: PlaneContext, front: Front): Assembly {
   const endLap = leastOf(rules, 'iceBarrier.endLap');
   const stock = Math.min(job.underlayers.longestStrip ?? product.rollLength, product.rollLength);
   // under the wall at a slope's top it goes over all the underlayment
-  const level = front.y > context.layout.slopeLength - 1 ? TOPMOST : front.y;
-  const layOf = (i: number): Step['lay'] => wrapLay(context, level, 0, front.x0 + i);
+  const isAtTop = front.y > context.layout.slopeLength - 1;
+  const layOf = (i: number): LayKey =>
+    isAtTop ? wrapAtTop(context, front.x0 + i) : wrap(context, front.y, 'bottom', front.x0 + i);
   const pieces = cutRun(x1 - x0, stock, endLap).map((stretch, i, all): Piece => ({
     mark: `${front.id}-M${i + 1}`,
     detail: ownerOf(front),
@@ -251,7 +247,7 @@ function planApron(context: PlaneContext, front: Front): Assembly {
   // where the corner piece starts high, the ears run up beside the wall until it laps them properly
   const rise = atTop ? 0 : earRise(layout, front.y, leg);
   // on the last course; beside a corner, under the course that laps over its ears
-  const lay = (i: number): Step['lay'] => [STAGE.covering, context.orderAt(course), course, -0.5, y0 - 1000 + i];
+  const lay = (i: number): LayKey => inCourse(context, course, 'across', y0 + i);
   const pieces = cutRun(x1 - x0, stock.length, lap).map((stretch, i): Piece => {
     const [a, b] = [x0 + stretch.from, x0 + stretch.to];
     return {
@@ -433,7 +429,7 @@ function apronFindings(context: PlaneContext, front: Front): Finding[] {
   if (front.y > layout.slopeLength - 1) {
     const under = lastUnderApron(layout, front.y, front.apronLeg);
     const tall = front.y - buttLine(layout, under);
-    if (tall < leastOf(rules, 'headwall.lastCourse') - 1e-6)
+    if (isUnder(tall, leastOf(rules, 'headwall.lastCourse')))
       findings.push({
         id: `${front.id}.lastCourse`,
         severity: 'worth a look',
@@ -485,14 +481,14 @@ function planCladding(context: PlaneContext, front: Front): Assembly {
             holds: ['open'],
           },
         ],
-        lay: [STAGE.wallFinish, context.order, 0, front.x0, front.y],
+        lay: wallFinish(context, 'face', front.x0, front.y),
         liesOn: [`${front.id}-A1`],
         keys: ['cladding.clearance'],
       },
     ],
     steps: [
       {
-        lay: [STAGE.wallFinish, context.order, 0, front.x0, front.y],
+        lay: wallFinish(context, 'face', front.x0, front.y),
         detail: ownerOf(front),
         stage: 'finish',
         action: [
@@ -514,7 +510,7 @@ function sheetOf(context: PlaneContext, front: Front): DetailSheet {
   const tall = front.y - buttLine(layout, under);
   const all = courseCount(layout);
   const sliver = front.y - buttLine(layout, all);
-  const fit = tall < leastOf(rules, 'headwall.lastCourse') - 1e-6 ? fitFor(context, front) : undefined;
+  const fit = isUnder(tall, leastOf(rules, 'headwall.lastCourse')) ? fitFor(context, front) : undefined;
   return {
     detail: front.id,
     title: `${front.id} · ${front.name}`,

@@ -1,4 +1,4 @@
-import { type Assembly, type FlatPattern, type Piece, STAGE, type Step, cut, emptyAssembly } from '../../assembly/index.ts';
+import { type Assembly, type FlatPattern, type Piece, type Step, cut, emptyAssembly, inCourse } from '../../assembly/index.ts';
 import { type Outline, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { type Front, type PlacedWall, type PlaneContext, cutFromSheet, stepMark, wallFacetId } from '../../slope/index.ts';
@@ -42,7 +42,7 @@ function panAt(
   const [x0, x1] = [Math.min(wall.x, wall.x + wall.side * across), Math.max(wall.x, wall.x + wall.side * across)];
   const y0 = front.y - leg;
   const { first, last } = interfaceLines(layout, wall.from, wall.to);
-  const lay: Step['lay'] = [STAGE.covering, context.orderAt(course), course, -0.6, wall.x];
+  const lay = inCourse(context, course, 'insideCorner', wall.x);
   return {
     piece: {
       mark,

@@ -2,6 +2,7 @@ import { type ItemOf, findItem, itemsOf, smallest } from '../../catalog/index.ts
 import { slopeFactor } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type BaseContext, featurePoint } from '../../slope/index.ts';
+import { isAtLeast, isAtMost } from '../../units/index.ts';
 import { type BootPlace, placeBoot } from './boot.ts';
 
 /** Everything round that goes through the slope: pipes, flues and the legs of standoff grids. */
@@ -93,12 +94,12 @@ function chooseBoot(
 ): ItemOf<'boot'> | undefined {
   const { cover } = bootNeeds(context, hot);
   const takes = itemsOf(context.catalog, 'boot').filter(
-    (boot) => boot.hot === hot && boot.standoff === standoff && diameter >= boot.least - 1e-6 && diameter <= boot.most + 1e-6,
+    (boot) => boot.hot === hot && boot.standoff === standoff && isAtLeast(diameter, boot.least) && isAtMost(diameter, boot.most),
   );
   // a hot flue's and a standoff's base is metal of the job's own kind where there is one
   const ownMetal = takes.filter(({ metal }) => !(hot || standoff) || metal === context.job.metal);
   const candidates = ownMetal.length > 0 ? ownMetal : takes;
-  const good = candidates.filter((boot) => place(boot).flangeAbove >= cover - 1e-6);
+  const good = candidates.filter((boot) => isAtLeast(place(boot).flangeAbove, cover));
   return (
     smallest(good, (boot) => boot.baseWidth * boot.baseLength) ??
     smallest(candidates, (boot) => -boot.baseWidth * boot.baseLength)

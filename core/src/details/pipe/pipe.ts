@@ -4,21 +4,22 @@ import {
   type Fastener,
   type Finding,
   type Piece,
-  STAGE,
   type Step,
   type Words,
   assemble,
   bead,
   cut,
   emptyAssembly,
+  inCourse,
   mm,
+  wrap,
 } from '../../assembly/index.ts';
 import { chooseNail, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import { type PlaneContext, fromValleyLine, wrapLay } from '../../slope/index.ts';
+import { type PlaneContext, fromValleyLine } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, courseMark } from '../../surface/index.ts';
-import { inches, stepsToReach } from '../../units/index.ts';
+import { inches, isAtLeast, isAtMost, isOver, isUnder, stepsToReach } from '../../units/index.ts';
 import { type Leg, bootNeeds, legsOf } from './legs.ts';
 
 /** Nails close together along a flange's top edge. */
@@ -85,7 +86,7 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
     role: 'collar',
     product: sheet.id,
     covers: [{ facet: context.facet, outline: rectangle(left - reach / 2, y0, right + reach / 2, y1), holds: ['bonded'] }],
-    lay: wrapLay(context, leg.y - leg.half, i, leg.x),
+    lay: wrap(context, leg.y - leg.half, i === 0 ? 'first' : 'second', leg.x),
     liesOn: i === 0 ? [] : [`${leg.id}-M1`],
     cutLength: right - left + reach,
     sheetWidth: y1 - y0,
@@ -99,7 +100,7 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
     product: boot.id,
     course: place.firstOver,
     covers: [{ facet: context.facet, outline: rectangle(left, place.lower, right, place.upper), holds: ['open'] }],
-    lay: [STAGE.covering, context.orderAt(place.firstOver), place.firstOver, 0, place.lower],
+    lay: inCourse(context, place.firstOver, 'flashing', place.lower),
     liesOn: [onCourse >= 1 ? courseMark(onCourse) : STARTER_MARK, `${leg.id}-M2`],
     flat: { outline: rectangle(0, 0, boot.baseWidth, boot.baseLength), bends: [] },
     keys: KEYS,
@@ -130,7 +131,7 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
   const cement = sealantFor(catalog, 'cement', TUBE);
   const steps: Step[] = [
     {
-      lay: wrapLay(context, leg.y - leg.half, 0, leg.x),
+      lay: wrap(context, leg.y - leg.half, 'first', leg.x),
       detail: leg.feature,
       stage: 'dry-in',
       action: [
@@ -150,7 +151,7 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
       keys: KEYS,
     },
     {
-      lay: [STAGE.covering, context.orderAt(place.firstOver), place.firstOver, 0, place.lower],
+      lay: inCourse(context, place.firstOver, 'flashing', place.lower),
       detail: leg.feature,
       course: place.firstOver,
       stage: 'covering',
@@ -229,7 +230,7 @@ function legFindings(context: PlaneContext, leg: Leg): Finding[] {
       piece,
       key: 'pipe.gap',
     });
-  if (place.flangeAbove < cover - 1e-6)
+  if (isUnder(place.flangeAbove, cover))
     findings.push({
       id: `${leg.id}.flange`,
       severity: 'leaks',
@@ -244,7 +245,7 @@ function legFindings(context: PlaneContext, leg: Leg): Finding[] {
       piece,
       key: 'pipe.cover',
     });
-  if (leg.chosen && (leg.diameter < boot.least - 1e-6 || leg.diameter > boot.most + 1e-6 || (leg.hot && !boot.hot)))
+  if (leg.chosen && (isUnder(leg.diameter, boot.least) || isOver(leg.diameter, boot.most) || (leg.hot && !boot.hot)))
     findings.push({
       id: `${leg.id}.size`,
       severity: 'breaks a rule',
@@ -264,7 +265,7 @@ function legFindings(context: PlaneContext, leg: Leg): Finding[] {
   const least = leastOf(rules, 'pipe.fromValley');
   const [left, right] = [leg.x - boot.baseWidth / 2, leg.x + boot.baseWidth / 2];
   const tooNear = (what: string, distance: number): void => {
-    if (distance >= least - 1e-6) return;
+    if (isAtLeast(distance, least)) return;
     findings.push({
       id: `${leg.id}.near.${what}`,
       severity: 'worth a look',
@@ -376,8 +377,8 @@ function legSheet(context: PlaneContext, leg: Leg): DetailSheet {
             (item) =>
               item.hot === leg.hot &&
               item.standoff === leg.standoff &&
-              leg.diameter >= item.least - 1e-6 &&
-              leg.diameter <= item.most + 1e-6,
+              isAtLeast(leg.diameter, item.least) &&
+              isAtMost(leg.diameter, item.most),
           )
           .map((item) => {
             const its = legsOf({

@@ -6,7 +6,6 @@ import {
   type Finding,
   type FlatPattern,
   type Piece,
-  STAGE,
   type Step,
   type Words,
   type Zone,
@@ -15,7 +14,12 @@ import {
   cutRun,
   doneBy,
   emptyAssembly,
+  inCourse,
   mm,
+  topSeal,
+  upWall,
+  wallFinish,
+  wrap,
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseLengthMetal, chooseNail, chooseTape, itemById, itemsOf, smallest } from '../../catalog/index.ts';
 import { type Outline, bounds, rectangle, slopeToWall } from '../../roof/index.ts';
@@ -32,10 +36,9 @@ import {
   stepMark,
   wallFacetId,
   wallOutline,
-  wrapLay,
 } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
-import { LINE_TOLERANCE, inches } from '../../units/index.ts';
+import { LINE_TOLERANCE, inches, isAtLeast } from '../../units/index.ts';
 import { sidewallSheet } from './sheet.ts';
 
 /** Stuck down all round, its upper edge behind the wall's own drainage layer: lower, right, upper, left edge. */
@@ -153,7 +156,7 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
         },
       ],
       // a frame's upper strip comes after its lower one, and before what goes over both
-      lay: wall.partOf ? wrapLay(context, wall.from, 1, wall.x + i / 1000) : [STAGE.wallMembrane, context.order, 0, wall.x, y0],
+      lay: wall.partOf ? wrap(context, wall.from, 'sides', wall.x + i / 1000) : upWall(context, wall.x, y0),
       liesOn: i === 0 ? ['IB1-1'] : [`${wall.id}-M${i}`],
       cutLength: stretch.to - stretch.from,
       sheetWidth: width,
@@ -162,7 +165,7 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
     };
   });
   const step: Step = {
-    lay: wall.partOf ? wrapLay(context, wall.from, 1, wall.x) : [STAGE.wallMembrane, context.order, 0, wall.x, 0],
+    lay: wall.partOf ? wrap(context, wall.from, 'sides', wall.x) : upWall(context, wall.x, 0),
     detail: detailOf(wall),
     stage: 'dry-in',
     action: [
@@ -202,7 +205,7 @@ export function kickOutNeed(context: PlaneContext, wall: PlacedWall, roofLeg: nu
 function kickOutFor(context: PlaneContext, wall: PlacedWall, step: ItemOf<'stepFlashing'>): ItemOf<'kickOut'> | undefined {
   const need = kickOutNeed(context, wall, step.roofLeg);
   return smallest(
-    itemsOf(context.catalog, 'kickOut').filter((item) => item.metal === context.job.metal && item.height >= need - 1e-6),
+    itemsOf(context.catalog, 'kickOut').filter((item) => item.metal === context.job.metal && isAtLeast(item.height, need)),
     (item) => item.height,
     (item) => item.length,
   );
@@ -250,14 +253,14 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: ItemOf<'step
             holds: ['open'],
           },
         ],
-        lay: [STAGE.covering, context.orderAt(0), 0, 2, wall.x],
+        lay: inCourse(context, 0, 'kickOut', wall.x),
         liesOn: [STARTER_MARK, `${wall.id}-M1`],
         keys,
       },
     ],
     steps: [
       {
-        lay: [STAGE.covering, context.orderAt(0), 0, 2, wall.x],
+        lay: inCourse(context, 0, 'kickOut', wall.x),
         detail: detailOf(wall),
         course: 0,
         stage: 'covering',
@@ -320,7 +323,7 @@ function planApronEnd(context: PlaneContext, wall: PlacedWall, item: ItemOf<'ste
         product: stock.id,
         course: corner.coveredBy,
         covers,
-        lay: [STAGE.covering, context.orderAt(corner.coveredBy), corner.coveredBy, 0, Math.min(y0, corner.lower) - 1],
+        lay: inCourse(context, corner.coveredBy, 'flashing', Math.min(y0, corner.lower) - 1),
         liesOn: [corner.underApron > 0 ? courseMark(corner.underApron) : STARTER_MARK],
         cutLength: end + ear,
         keys,
@@ -328,7 +331,7 @@ function planApronEnd(context: PlaneContext, wall: PlacedWall, item: ItemOf<'ste
     ],
     steps: [
       {
-        lay: [STAGE.covering, context.orderAt(corner.coveredBy), corner.coveredBy, 0, Math.min(y0, corner.lower) - 1],
+        lay: inCourse(context, corner.coveredBy, 'flashing', Math.min(y0, corner.lower) - 1),
         detail: detailOf(wall),
         course: corner.coveredBy,
         stage: 'covering',
@@ -410,7 +413,7 @@ function planSteps(
           holds: ['open'],
         },
       ],
-      lay: [STAGE.covering, context.orderAt(coveredBy), coveredBy, 0, lower],
+      lay: inCourse(context, coveredBy, 'flashing', lower),
       liesOn: [
         ...new Set([
           coveredBy <= 1 ? STARTER_MARK : courseMark(coveredBy - 1),
@@ -547,7 +550,7 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
         '.',
       ];
   return {
-    lay: [STAGE.covering, context.orderAt(line.coveredBy), line.coveredBy, 0, line.lower],
+    lay: inCourse(context, line.coveredBy, 'flashing', line.lower),
     detail: detailOf(wall),
     course: line.coveredBy,
     stage: 'covering',
@@ -615,7 +618,7 @@ function planTopSeal(context: PlaneContext, wall: PlacedWall, item: ItemOf<'step
         holds: BEHIND_DRAINAGE_LAYER,
       },
     ],
-    lay: [STAGE.topSeal, context.order, 0, wall.x, wall.from + stretch.from],
+    lay: topSeal(context, wall.x, wall.from + stretch.from),
     liesOn: i === 0 ? [stepMark(wall, 1)] : [`${wall.id}-T${i}`],
     cutLength: stretch.to - stretch.from,
     keys: ['stepFlashing.topSealed'],
@@ -625,7 +628,7 @@ function planTopSeal(context: PlaneContext, wall: PlacedWall, item: ItemOf<'step
     pieces,
     steps: [
       {
-        lay: [STAGE.topSeal, context.order, 0, wall.x, 0],
+        lay: topSeal(context, wall.x, 0),
         detail: detailOf(wall),
         stage: 'finish',
         action: [
@@ -673,14 +676,14 @@ function planCladding(context: PlaneContext, wall: PlacedWall): Assembly {
             holds: ['open'],
           },
         ],
-        lay: [STAGE.wallFinish, context.order, 0, wall.x, 0],
+        lay: wallFinish(context, 'face', wall.x, 0),
         liesOn: [`${wall.id}-T1`],
         keys: ['cladding.clearance'],
       },
     ],
     steps: [
       {
-        lay: [STAGE.wallFinish, context.order, 0, wall.x, 0],
+        lay: wallFinish(context, 'face', wall.x, 0),
         detail: detailOf(wall),
         stage: 'finish',
         action: [
@@ -714,7 +717,7 @@ function planFrameCladding(context: PlaneContext, wall: PlacedWall, item: ItemOf
             holds: ['open', 'open', 'letIn', 'open'],
           },
         ],
-        lay: [STAGE.topSeal, context.order, 0, wall.x, 0],
+        lay: topSeal(context, wall.x, 0),
         liesOn: [stepMark(wall, 1)],
         keys: [],
       },

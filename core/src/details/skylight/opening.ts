@@ -1,4 +1,4 @@
-import { inches } from '../../units/index.ts';
+import { NOISE, inches, isOver } from '../../units/index.ts';
 
 /** Framing members are this thick. */
 const MEMBER = inches(1.5);
@@ -27,7 +27,7 @@ export function raftersCut({ spacing, first }: Rafters, x0: number, x1: number):
   const cut: number[] = [];
   for (let i = Math.floor((x0 - first - MEMBER) / spacing); first + i * spacing - MEMBER / 2 < x1; i++) {
     const at = first + i * spacing;
-    if (i >= 0 && at + MEMBER / 2 > x0 + 1e-6) cut.push(at);
+    if (i >= 0 && isOver(at + MEMBER / 2, x0)) cut.push(at);
   }
   return cut;
 }
@@ -77,5 +77,5 @@ export function stripOff(
   const width = unit.width + (school === 'renewing' ? inches(48) : 2 * shingle.width);
   const height = unit.height + (school === 'renewing' ? inches(36) : 3 * shingle.exposure);
   const area = width * height - unit.width * unit.height;
-  return { width, height, shingles: Math.ceil((area / (shingle.width * shingle.exposure)) * (1 + BREAKAGE) - 1e-9) };
+  return { width, height, shingles: Math.ceil((area / (shingle.width * shingle.exposure)) * (1 + BREAKAGE) - NOISE) };
 }

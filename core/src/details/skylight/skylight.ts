@@ -5,16 +5,19 @@ import {
   type Finding,
   type FlatPattern,
   type Piece,
-  STAGE,
   type Step,
   type Words,
   assemble,
   bead,
   cut,
   emptyAssembly,
+  framing,
+  inCourse,
   lengths,
   mm,
   piecesOf,
+  topSeal,
+  wrap,
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, chooseTape, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
@@ -30,10 +33,9 @@ import {
   footprint,
   lastUnderApron,
   upBehind,
-  wrapLay,
 } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
-import { inches, stepsToReach } from '../../units/index.ts';
+import { inches, isOver, isUnder, stepsToReach } from '../../units/index.ts';
 import { HEAD_DOWN, HEAD_PAST, HEAD_UP } from './asks.ts';
 import { layOutOpening, stripOff } from './opening.ts';
 
@@ -61,7 +63,7 @@ export const kitFor = (
   );
 
 function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assembly {
-  const { layout, catalog, job, facet, order, rules } = context;
+  const { layout, catalog, job, facet, rules } = context;
   const foot = footprint(skylight, context.plane);
   const { id, name, upstand } = skylight;
   const kit = skylight.flashing === 'kit' ? kitFor(context, skylight) : undefined;
@@ -113,7 +115,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
       })),
       { facet: front, outline: rectangle(foot.x0, 0, foot.x1, turned), holds: ['open'] },
     ],
-    lay: [STAGE.covering, context.orderAt(under + 1), under + 1, -0.5, foot.from - SILL_LEG - 1000],
+    lay: inCourse(context, under + 1, 'across', foot.from - SILL_LEG),
     liesOn: [under > 0 ? courseMark(under) : STARTER_MARK],
     keys: KEYS,
   };
@@ -127,7 +129,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
       ...headOutlines.map((outline) => ({ facet, outline, holds: ['open'] as const })),
       { facet: back, outline: rectangle(foot.x0, 0, foot.x1, turned), holds: ['open'] },
     ],
-    lay: [STAGE.covering, context.orderAt(lines.last + 1), lines.last + 1, -1, foot.to],
+    lay: inCourse(context, lines.last + 1, 'backPiece', foot.to),
     liesOn: [courseMark(lines.last)],
     keys: KEYS,
   };
@@ -136,7 +138,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     detail: id,
     role: 'frame',
     covers: [{ facet: own, outline: rectangle(foot.x0, turned / 3, foot.x1, upstand), holds: ['open', 'open', 'letIn', 'open'] }],
-    lay: [STAGE.topSeal, order, 0, foot.x0, i],
+    lay: topSeal(context, foot.x0, i),
     liesOn: [i === 0 ? sill.mark : head.mark],
     keys: [],
   }));
@@ -194,7 +196,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
       keys: KEYS,
     },
     {
-      lay: [STAGE.topSeal, order, 0, foot.x0, 0],
+      lay: topSeal(context, foot.x0, 0),
       detail: id,
       stage: 'finish',
       action: [
@@ -264,7 +266,14 @@ function planWrap(
   const past = 2 * leastOf(rules, 'skylight.tape');
   const [across, along] = [foot.x1 - foot.x0 + past, foot.to - foot.from + past];
   const tapeCuts = [across, along, along, across];
-  const strip = (mark: string, y0: number, y1: number, end: 'front' | 'back', rank: number, liesOn: string[]): Piece => ({
+  const strip = (
+    mark: string,
+    y0: number,
+    y1: number,
+    end: 'front' | 'back',
+    turn: 'bottom' | 'top',
+    liesOn: string[],
+  ): Piece => ({
     mark,
     detail: id,
     role: 'frameTape',
@@ -286,15 +295,15 @@ function planWrap(
         holds: ['bonded', 'bonded', 'letIn', 'bonded'],
       }),
     ],
-    lay: wrapLay(context, foot.from, rank, foot.x0),
+    lay: wrap(context, foot.from, turn, foot.x0),
     liesOn,
     cutLength: foot.x1 - foot.x0 + 2 * on,
     sheetWidth: y1 - y0 + up,
     sealsNails: true,
     keys: ['skylight.tape'],
   });
-  const sill = strip(`${id}-T1`, foot.from - on, foot.from, 'front', 0, []);
-  const head = strip(`${id}-T4`, foot.to, foot.to + on + upBehind(context.layout, foot, HEAD_UP), 'back', 2, [
+  const sill = strip(`${id}-T1`, foot.from - on, foot.from, 'front', 'bottom', []);
+  const head = strip(`${id}-T4`, foot.to, foot.to + on + upBehind(context.layout, foot, HEAD_UP), 'back', 'top', [
     `${id}L-M1`,
     `${id}R-M1`,
   ]);
@@ -303,7 +312,7 @@ function planWrap(
     pieces: [sill, head],
     steps: [
       {
-        lay: wrapLay(context, foot.from, 0, foot.x0),
+        lay: wrap(context, foot.from, 'bottom', foot.x0),
         detail: id,
         stage: 'dry-in',
         action: [
@@ -318,7 +327,7 @@ function planWrap(
         keys: ['skylight.tape'],
       },
       {
-        lay: wrapLay(context, foot.from, 2, foot.x0),
+        lay: wrap(context, foot.from, 'top', foot.x0),
         detail: id,
         stage: 'dry-in',
         action: [`${name}: head strip ${head.mark} last, over both side strips.`],
@@ -332,8 +341,8 @@ function planWrap(
 
 /** The opening, or taking the old unit out, before anything else on the slope. */
 function openingSteps(context: PlaneContext, skylight: FeatureOf<'skylight'>, kit: ItemOf<'skylightKit'> | undefined): Step[] {
-  const { order, shingle, layout } = context;
-  const lay: Step['lay'] = [STAGE.eaveMetal, order, -1, 0, 0];
+  const { shingle, layout } = context;
+  const lay = framing(context);
   if (skylight.work === 'replacement') {
     const off = stripOff(skylight.strip, skylight, { width: shingle.width, exposure: layout.exposure });
     return [
@@ -396,17 +405,17 @@ function findingsOf(
     say('kit', 'breaks a rule', [`${name}: the catalog has no flashing kit for a ${skylight.mount}-mounted frame `, cut(skylight.width), ' × ', cut(skylight.height), '.'], ['Measure the frame’s outside again, or have the metal bent on site.']); // prettier-ignore
   const head = leastOf(rules, 'skylight.headCourse');
   const reaches = (shingle.width - skylight.width) / 2;
-  if (reaches < head - 1e-6)
+  if (isUnder(reaches, head))
     say('head', 'worth a look', [`${name}: one shingle over its head reaches `, cut(Math.max(0, reaches)), ' past each side, where ', cut(head), ' is wanted: ', cut(skylight.width + 2 * head), ' without a joint is longer than a ', cut(shingle.width), ' shingle.'], ['The whole shingle is centred over the unit; seal its ends, or use a wider head flashing.'], 'skylight.headCourse'); // prettier-ignore
   const lower = foot.from - SILL_LEG;
-  const near = Array.from({ length: context.courses }, (_, i) => i + 1).find(
-    (n) => Math.abs(buttLine(layout, n) - lower) < NEAR_SILL - 1e-6,
+  const near = Array.from({ length: context.courses }, (_, i) => i + 1).find((n) =>
+    isUnder(Math.abs(buttLine(layout, n) - lower), NEAR_SILL),
   );
   if (near !== undefined)
     say('sill', 'worth a look', [`${name}: the butt of course ${near} lies `, cut(Math.abs(buttLine(layout, near) - lower)), ' from the sill flashing’s lower edge, so the flashing has no full exposure to lie on.'], ['Shift the layout, or cut a filler course below it.'], 'skylight.headCourse'); // prettier-ignore
   if (skylight.bedding === 'bedded')
     say('bedded', 'relies on sealant', [`${name} is set in sealant under steps and head course, which its maker’s parts do not ask for.`], ['Lay it dry with all its maker’s parts.']); // prettier-ignore
-  if (skylight.mount === 'curb' && skylight.width > 762 + 1e-6 && skylight.flashing === 'site-bent')
+  if (skylight.mount === 'curb' && isOver(skylight.width, inches(30)) && skylight.flashing === 'site-bent')
     say('curb', 'breaks a rule', [`${name}: a site-built curb wider than 30 in wants a cricket behind it; only unit skylights by their maker’s instructions are excepted.`], ['Use the maker’s kit, or frame a cricket.'], 'chimney.cricketOver'); // prettier-ignore
   if (kit && skylight.work === 'replacement' && skylight.age > 0)
     say('life', 'worth a look', [`${name}: the old unit is ${skylight.age} of about ${kit.years} years old; kept through a re-roof it fails within the new covering’s life, and sealing round its edge hides a rotten deck.`], ['Renew it with the covering.']); // prettier-ignore

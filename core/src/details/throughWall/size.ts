@@ -1,11 +1,11 @@
 import { piecesForRun } from '../../assembly/index.ts';
 import { type Catalog, type ItemOf, itemsOf, smallest } from '../../catalog/index.ts';
-import { stepsToReach } from '../../units/index.ts';
+import { MM_PER_FOOT, NOISE, isAtLeast, stepsToReach } from '../../units/index.ts';
 
 /** Width needed to cross the veneer's bearing and the cavity and go up the backup wall; the next width the catalog has. */
 export function chooseWidth(catalog: Catalog, needed: number): ItemOf<'wallFlashing'> | undefined {
   return smallest(
-    itemsOf(catalog, 'wallFlashing').filter(({ width }) => width >= needed - 1e-6),
+    itemsOf(catalog, 'wallFlashing').filter(({ width }) => isAtLeast(width, needed)),
     ({ width }) => width,
   );
 }
@@ -19,5 +19,5 @@ export const weepCount = (run: number, spacing: number): number => stepsToReach(
 /** Pieces of a drainage body and the outlets they bring: 22 ft in 3 ft pieces with 1 1/2 outlets a foot → 8 pieces, 33 outlets. */
 export const drainageBody = (run: number, piece: number, outletsPerFoot: number): { pieces: number; outlets: number } => ({
   pieces: stepsToReach(run, piece),
-  outlets: Math.floor((run / 304.8) * outletsPerFoot + 1e-9),
+  outlets: Math.floor((run / MM_PER_FOOT) * outletsPerFoot + NOISE),
 });

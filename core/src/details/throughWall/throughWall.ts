@@ -2,11 +2,12 @@ import {
   type Assembly,
   type DetailSheet,
   type FlatPattern,
+  type LayKey,
   type Piece,
-  STAGE,
   type Step,
   assemble,
   bead,
+  beforeAll,
   coat,
   cut,
   cutRun,
@@ -16,6 +17,7 @@ import {
   lengths,
   mm,
   piecesOf,
+  wallFinish,
 } from '../../assembly/index.ts';
 import { coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
@@ -46,7 +48,7 @@ export const planThroughWalls = (context: PlaneContext): Assembly =>
   );
 
 function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: Front): Assembly {
-  const { rules, catalog, order, shingle } = context;
+  const { rules, catalog, shingle } = context;
   const { veneer, cavity, pieceLength } = headwall.throughWall;
   const rise = Math.max(headwall.throughWall.rise, leastOf(rules, 'throughWall.rise'));
   const needed = veneer + cavity + rise;
@@ -65,13 +67,13 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
       (Math.max(leastOf(rules, 'apron.wallLeg'), leastOf(rules, 'wallMembrane.up')) + inches(0.5)) / headwall.jointSpacing,
     ) * headwall.jointSpacing;
   const facet = frontFacet(context, front);
-  const lay = (rank: number): Step['lay'] => [STAGE.wallFinish, order, 3, front.x0, rank];
+  const lay = (along: number): LayKey => wallFinish(context, 'throughWall', front.x0, along);
   const face: Piece = {
     mark: `${front.id}-CL`,
     detail: front.id,
     role: 'cladding',
     covers: [{ facet, outline: rectangle(front.x0, joint, front.x1, Math.max(front.height, joint + 1)), holds: ['open'] }],
-    lay: [STAGE.eaveMetal, -1, 0, 0, -1],
+    lay: beforeAll(),
     liesOn: [],
     keys: [],
   };

@@ -2,7 +2,6 @@ import {
   type Assembly,
   type DetailSheet,
   type Piece,
-  STAGE,
   type Step,
   bead,
   coat,
@@ -11,6 +10,7 @@ import {
   flow,
   mm,
   piecesOf,
+  wallFinish,
 } from '../../assembly/index.ts';
 import { coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
 import { bounds, rectangle } from '../../roof/index.ts';
@@ -31,7 +31,7 @@ const KEYS: RuleKey[] = ['throughWall.rise', 'throughWall.endDam', 'throughWall.
 export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
   const { item } = pickStep(context, wall);
   if (wall.counter !== 'trays' || wall.cladding !== 'masonry' || !wall.cavityWall || !item) return emptyAssembly;
-  const { rules, catalog, plane, order, slopeFactor: k } = context;
+  const { rules, catalog, plane, slopeFactor: k } = context;
   const { veneer, cavity } = wall.cavityWall;
   const rise = Math.max(wall.cavityWall.rise, leastOf(rules, 'throughWall.rise'));
   const needed = veneer + cavity + rise;
@@ -65,7 +65,7 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
         },
         inCavity(facet, { from: a, to: b, joint, rise }),
       ],
-      lay: [STAGE.wallFinish, order, 3, wall.x, i],
+      lay: wallFinish(context, 'throughWall', wall.x, i),
       liesOn: [`${wall.id}-R${String(i + 1).padStart(2, '0')}`],
       cutLength: length,
       flat: {
@@ -104,7 +104,7 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
     pieces: trays,
     steps: [
       {
-        lay: [STAGE.wallFinish, order, 3, wall.x, 0],
+        lay: wallFinish(context, 'throughWall', wall.x, 0),
         detail: wall.id,
         stage: 'finish',
         action,

@@ -9,7 +9,6 @@ import {
   type Joint,
   type LayKey,
   type Piece,
-  STAGE,
   type Table,
   type Words,
   assemble,
@@ -18,8 +17,12 @@ import {
   cutRun,
   emptyAssembly,
   flow,
+  inCourse,
   mm,
   piecesOf,
+  valleyMetal,
+  valleySheet,
+  wrap,
 } from '../../assembly/index.ts';
 import { type Catalog, chooseLengthMetal, itemById, itemsOf } from '../../catalog/index.ts';
 import type { Job } from '../../document/index.ts';
@@ -37,9 +40,9 @@ import {
   valleyWater,
 } from '../../roof/index.ts';
 import { type Requirements, type RuleKey, isRequired, leastOf, mostOf, strictestOf } from '../../rules/index.ts';
-import { type PlaneContext, type ValleySide, besideValley, onPlane, wrapLay } from '../../slope/index.ts';
+import { type PlaneContext, type ValleySide, besideValley, onPlane } from '../../slope/index.ts';
 import { buttLine, chalkLine, courseMark } from '../../surface/index.ts';
-import { inches, isFlatter, stepsToReach } from '../../units/index.ts';
+import { inches, isFlatter, isUnder, stepsToReach } from '../../units/index.ts';
 import type { Valley } from './find.ts';
 
 export type ValleyInput = {
@@ -182,8 +185,8 @@ function planSheet(one: One): Assembly {
   const host = hostOf(one);
   const layOf = (rank: number, along: number): LayKey =>
     host
-      ? wrapLay(host.context, host.side.low[1], 3, along)
-      : [STAGE.valleySheet, Math.max(one.a.order, one.b.order), rank, 0, along];
+      ? wrap(host.context, host.side.low[1], 'valleySheet', along)
+      : valleySheet({ order: Math.max(one.a.order, one.b.order) }, rank, along);
   const pieces = cutAlong(one, stock, endLap, SHEET_TAIL).map(({ stretch, cutLength }, i): Piece => ({
     mark: `${valley.id}-S${i + 1}`,
     detail: valley.id,
@@ -196,25 +199,24 @@ function planSheet(one: One): Assembly {
     sealsNails: product.sealsNails,
     keys,
   }));
-  const narrow: Finding[] =
-    product.width < leastOf(rules, 'valley.sheet') - 1e-6
-      ? [
-          {
-            id: `${valley.id}.sheet`,
-            severity: 'breaks a rule',
-            sentence: [
-              `${valley.name}: ${product.name} is `,
-              cut(product.width),
-              ' wide where the valley wants ',
-              cut(leastOf(rules, 'valley.sheet')),
-              '.',
-            ],
-            fix: ['Choose a wider sheet.'],
-            piece: pieces[0]!.mark,
-            key: 'valley.sheet',
-          },
-        ]
-      : [];
+  const narrow: Finding[] = isUnder(product.width, leastOf(rules, 'valley.sheet'))
+    ? [
+        {
+          id: `${valley.id}.sheet`,
+          severity: 'breaks a rule',
+          sentence: [
+            `${valley.name}: ${product.name} is `,
+            cut(product.width),
+            ' wide where the valley wants ',
+            cut(leastOf(rules, 'valley.sheet')),
+            '.',
+          ],
+          fix: ['Choose a wider sheet.'],
+          piece: pieces[0]!.mark,
+          key: 'valley.sheet',
+        },
+      ]
+    : [];
   return {
     ...emptyAssembly,
     pieces,
@@ -255,9 +257,7 @@ function planLining(one: One): Assembly {
   const stands = host?.context === one.a ? one.b : one.a;
   // on the course it empties on to, and before the covering of what stands there
   const layOf = (along: number): LayKey =>
-    host
-      ? [STAGE.covering, stands.orderAt(0), 0, -1, along]
-      : [STAGE.valleyMetal, Math.max(one.a.order, one.b.order), 0, 0, along];
+    host ? inCourse(stands, 0, 'backPiece', along) : valleyMetal({ order: Math.max(one.a.order, one.b.order) }, along);
   const foot = (context: PlaneContext, side: ValleySide): number =>
     Math.min(METAL_TAIL, side.low[1] - buttLine(context.layout, side.footOn));
   if (!stock)
@@ -429,7 +429,7 @@ function planEdge(one: One): Assembly {
         role: 'valleyEdge',
         product: shingle.id,
         covers: outlines.map((outline) => ({ facet: cutPlane.plane.id, outline, holds: ['open'] })),
-        lay: [STAGE.covering, cutPlane.orderAt(0), 0, -1, 0],
+        lay: inCourse(cutPlane, 0, 'backPiece'),
         liesOn: lastThrough > 0 ? [`${marks.get(through.plane.id)!}${courseMark(lastThrough)}`] : [],
         units: { whole: count, parts: [] },
         keys: ['valley.longEdge', 'valley.trim'],
@@ -437,7 +437,7 @@ function planEdge(one: One): Assembly {
     ],
     steps: [
       {
-        lay: [STAGE.covering, cutPlane.orderAt(0), 0, -1, 0],
+        lay: inCourse(cutPlane, 0, 'backPiece'),
         detail: valley.id,
         plane: cutPlane.plane.id,
         course: 0,

@@ -1,0 +1,179 @@
+/**
+ * Where a piece stands in the order of laying, compared entry by entry: stage; the slope's place in the order; what orders the stage on one slope (a
+ * course in the covering, a row of barrier, a height up the slope among the underlayment, a kind of work on a wall); rank within that; then along.
+ * Everything that a piece lies on must come out earlier. Only the functions of this file make one.
+ */
+export type LayKey = readonly [stage: number, slope: number, within: number, rank: number, along: number];
+
+const STAGE = {
+  eaveMetal: 0,
+  iceBarrier: 1,
+  overBarrier: 2,
+  valleySheet: 3,
+  /** Ice barrier where it goes over a valley's sheet, and what goes over that. */
+  barrierOverSheet: 3.5,
+  overBarrierOverSheet: 3.6,
+  wallMembrane: 4,
+  underlayment: 5,
+  rakeMetal: 6,
+  valleyMetal: 7,
+  covering: 8,
+  ridge: 9,
+  topSeal: 10,
+  wallFinish: 11,
+} as const;
+
+/** A slope's places: of its sheets and metal, and of each of its courses (0: the starter). */
+type Slope = { readonly order: number; orderAt(course: number): number };
+type Ordered = Pick<Slope, 'order'>;
+
+/** What is there before anything is laid: masonry above, an old sheet. */
+export const beforeAll = (along = -1, rank = 0): LayKey => [STAGE.eaveMetal, -1, rank, 0, along];
+/** Framing an opening, before the deck is looked over. */
+export const framing = ({ order }: Ordered): LayKey => [STAGE.eaveMetal, order, -1, 0, 0];
+/** The deck looked over, before its eave metal. */
+export const onDeck = ({ order }: Ordered): LayKey => [STAGE.eaveMetal, order, 0, -1, 0];
+
+/** Which of the eave's layers a strip along it is: on the deck, over the barrier, or over barrier that itself goes over a valley's sheet. */
+export type EaveLayer = 'on deck' | 'over barrier' | 'over barrier over sheet';
+const EAVE_LAYER = {
+  'on deck': STAGE.eaveMetal,
+  'over barrier': STAGE.overBarrier,
+  'over barrier over sheet': STAGE.overBarrierOverSheet,
+};
+export const alongEave = ({ order }: Ordered, layer: EaveLayer, rank = 0, along = 0): LayKey => [
+  EAVE_LAYER[layer],
+  order,
+  0,
+  rank,
+  along,
+];
+export const alongRake = ({ order }: Ordered, rank = 0, along = 0): LayKey => [STAGE.rakeMetal, order, 0, rank, along];
+
+export const barrierRow = ({ order }: Ordered, row: number, along: number): LayKey => [STAGE.iceBarrier, order, row, 0, along];
+export const barrierRowOverSheet = ({ order }: Ordered, row: number, along: number): LayKey => [
+  STAGE.barrierOverSheet,
+  order,
+  row,
+  0,
+  along,
+];
+/** Is it laid after the valleys' sheets? */
+export const isAfterValleySheets = ([stage]: LayKey): boolean => stage > STAGE.valleySheet;
+
+/** A valley's sheet and metal go down with the later one of its two slopes. */
+export const valleySheet = ({ order }: Ordered, rank: number, along: number): LayKey => [
+  STAGE.valleySheet,
+  order,
+  rank,
+  0,
+  along,
+];
+export const valleyMetal = ({ order }: Ordered, along: number): LayKey => [STAGE.valleyMetal, order, 0, 0, along];
+
+/** Membrane up a wall that stands by itself; `x` is where, `y` how far up the slope. */
+export const upWall = ({ order }: Ordered, x: number, y: number): LayKey => [STAGE.wallMembrane, order, 0, x, y];
+
+/** What wraps a thing that stands on the slope, in the order it is wrapped. */
+const WRAP = { first: 0, bottom: 0, second: 1, sides: 1, top: 2, valleySheet: 3, barrierOverValleySheet: 3.5 } as const;
+
+/** Above every height on a slope, and above all of its underlayment. */
+const ABOVE_SLITS = 1e6;
+const TOPMOST = 2e6;
+
+/** A strip round what stands at the height `from`: over the underlayment below it, under the underlayment above. */
+export const wrap = ({ order }: Ordered, from: number, strip: keyof typeof WRAP, along: number): LayKey => [
+  STAGE.underlayment,
+  order,
+  from,
+  WRAP[strip],
+  along,
+];
+/** A strip under the wall along a slope's top: over all the underlayment. */
+export const wrapAtTop = ({ order }: Ordered, along: number): LayKey => [STAGE.underlayment, order, TOPMOST, WRAP.bottom, along];
+
+export const underlaymentRow = ({ order }: Ordered, row: number, along: number): LayKey => [
+  STAGE.underlayment,
+  order,
+  ABOVE_SLITS,
+  row,
+  along,
+];
+/** Part of a row, slit beside what stands on the slope: over what is wrapped at the height `above`, under all that is wrapped higher up; without a height, under all of it. */
+export const slitRow = ({ order }: Ordered, above: number | undefined, row: number, along: number): LayKey => [
+  STAGE.underlayment,
+  order,
+  above === undefined ? -1 : above + 0.5,
+  row,
+  along,
+];
+/** Barrier laid in place among the sheets up the slope, before all of them or after the sheet of a valley that begins at the height `from`. */
+export const barrierAmongSheets = ({ order }: Ordered, from: number | undefined, row: number, along: number): LayKey => [
+  STAGE.underlayment,
+  order,
+  from ?? 0,
+  from === undefined ? -1 : WRAP.barrierOverValleySheet,
+  rowThenAlong(row, along),
+];
+/** A flap of barrier lifted over what wraps a thing at the height `from`. */
+export const barrierFlap = ({ order }: Ordered, from: number, row: number, along: number): LayKey => [
+  STAGE.underlayment,
+  order,
+  from,
+  WRAP.top,
+  rowThenAlong(row, along),
+];
+
+/** Rows first, along them second, in one number: no roof is a kilometre long. */
+const rowThenAlong = (row: number, along: number): number => row + along / 1e6;
+
+/** What belongs to a course, in the order it is laid. */
+const IN_COURSE = {
+  /** Behind a chimney, above a frame, at a valley's foot, along a valley's edge: on the course below, before anything of this one. */
+  backPiece: -1,
+  /** Turned up in an inside corner, under the apron. */
+  insideCorner: -0.6,
+  /** An apron or a sill: on the course below, under this course's corner pieces. */
+  across: -0.5,
+  /** Steps, boots, corner pieces: on the course below, under this one. */
+  flashing: 0,
+  shingles: 1,
+  /** On the starter, tight to the wall, under the first step. */
+  kickOut: 2,
+  /** Last of all, as one who runs metal past every course would lay it. */
+  pastAll: 3,
+} as const;
+export const inCourse = (slope: Pick<Slope, 'orderAt'>, course: number, part: keyof typeof IN_COURSE, along = 0): LayKey => [
+  STAGE.covering,
+  slope.orderAt(course),
+  course,
+  IN_COURSE[part],
+  along,
+];
+/** Starters along the eave (0), then up the rakes. */
+export const inStarter = (slope: Slope, rank = 0): LayKey => [STAGE.covering, slope.orderAt(0), 0, rank, 0];
+export const ridge = ({ order }: Ordered): LayKey => [STAGE.ridge, order, 0, 0, 0];
+
+/** Over the steps' top edges, and a frame's own cladding; `x` is where it stands. */
+export const topSeal = ({ order }: Ordered, x: number, along: number): LayKey => [STAGE.topSeal, order, 0, x, along];
+
+/** What is let into, or goes over, a wall, in the order it is done. */
+const ON_WALL = { face: 0, stepped: 1, back: 2, throughWall: 3 } as const;
+export const wallFinish = ({ order }: Ordered, part: keyof typeof ON_WALL, x: number, along: number): LayKey => [
+  STAGE.wallFinish,
+  order,
+  ON_WALL[part],
+  x,
+  along,
+];
+
+/** Laid right after something else, `by` in its own order along. */
+export const rightAfter = ([stage, slope, within, rank, along]: LayKey, by: number): LayKey => [
+  stage,
+  slope,
+  within,
+  rank,
+  along + by,
+];
+/** The other way up the slope: rows from the top down, each over the one above it. */
+export const upsideDown = ([stage, slope, within, rank, along]: LayKey): LayKey => [stage, slope, -within, rank, along];
