@@ -22,7 +22,7 @@ function planText(plan: Plan, name: string, system: UnitSystem): string {
     out.push(`! ${finding.severity}: ${printWords(finding.sentence, system)} ${printWords(finding.fix, system)}`);
   for (const plane of plan.planes) {
     out.push(
-      `${plane.name}: ${plane.courses} courses at ${printLength(plane.layout.exposure, system)} on ${printLength(plane.layout.slopeLength, system)} of slope`,
+      `${plane.name}: ${plane.lines.count} courses at ${printLength(plane.lines.gauge, system)} on ${printLength(plane.lines.end, system)} of slope`,
     );
     if (plane.barrier)
       out.push(

@@ -2,12 +2,12 @@
  * What the water makes of a role: a `sheet` is an underlayer that should stay dry once the covering is on; `flat metal` has neither hem nor rib
  * nor cross-fall, `shaped metal` a hem or rib, `channel metal` falls to its middle from both sides; water leaves the roof well over `eave metal` and `edge metal`; a `wall finish` sheds on a wall.
  */
-export type Surface =
+export type RoleSurface =
   'sheet' | 'covering' | 'flat metal' | 'shaped metal' | 'channel metal' | 'eave metal' | 'edge metal' | 'wall finish';
 
 type RoleOf = {
   readonly name: string;
-  readonly surface: Surface;
+  readonly surface: RoleSurface;
   /** `through`: its hidden edges show through what is laid over it, dashed. */
   readonly drawn: 'laid' | 'through';
   /** On which drawing of a detail its mark is written on it. */

@@ -9,6 +9,7 @@ import { type Plan, checkJob, planJob } from '../plan/index.ts';
 import { bounds, cricketOf, isWithin, outlineArea, slopeFactor, spaceEvenly, tableHeight, valleyWater } from '../roof/index.ts';
 import { resolveRules } from '../rules/index.ts';
 import { counterSteps } from '../slope/index.ts';
+import { evenLines } from '../surface/lines.ts';
 import { LINE_TOLERANCE, inches, onTwelve, toInches } from '../units/index.ts';
 import { cricketFlat } from './chimney/index.ts';
 import { fitCourses } from './headwall/index.ts';
@@ -141,11 +142,11 @@ describe('through-wall flashing', () => {
 });
 
 describe('pipes', () => {
-  const layout = { exposure: inches(5.625), height: inches(13.25), firstButt: inches(0.5), slopeLength: inches(200) };
+  const lines = evenLines(-inches(0.5), inches(5.625), inches(13.25), inches(200));
 
   it('a flange from 79 in has course 16 first over it; from 82 1/2 in 16 goes under and 17 is first', () => {
-    expect(firstCourseOver(layout, inches(79), inches(2))).toBe(16);
-    expect(firstCourseOver(layout, inches(82.5), inches(2))).toBe(17);
+    expect(firstCourseOver(lines, inches(79), inches(2))).toBe(16);
+    expect(firstCourseOver(lines, inches(82.5), inches(2))).toBe(17);
   });
 
   it('none that fits, too near a wall, and a base chosen too small are said', () => {
@@ -209,13 +210,8 @@ describe('skylights', () => {
 });
 
 it('fits the porch’s courses: 5 1/2 in gives 18, the last 8.19 in tall', () => {
-  const layout = {
-    exposure: inches(5.625),
-    height: inches(13.25),
-    firstButt: inches(0.5),
-    slopeLength: inches(96) * slopeFactor(4 / 12),
-  };
-  const fit = fitCourses(layout, layout.slopeLength, inches(4), inches(8))!;
+  const lines = evenLines(-inches(0.5), inches(5.625), inches(13.25), inches(96) * slopeFactor(4 / 12));
+  const fit = fitCourses(lines, lines.end, inches(4), inches(8))!;
   expect([toInches(fit.exposure), fit.courses]).toEqual([5.5, 18]);
   expect(toInches(fit.lastTall)).toBeCloseTo(8.19, 2);
 });
@@ -226,7 +222,7 @@ describe('the measure sheet of the Ringing House', () => {
     house.pieces.filter(({ role, mark }) => role === 'step' && mark.startsWith(`${wall}-`)).length;
 
   it('agrees with what was expected by hand', () => {
-    const courses = Object.fromEntries(house.planes.map(({ id, courses: count }) => [id, count]));
+    const courses = Object.fromEntries(house.planes.map(({ id, lines }) => [id, lines.count]));
     expect(courses).toMatchObject({ north: 37, south: 37, porch: 18 });
     expect([steps('SW1'), steps('CH1L'), steps('CH1R'), steps('SK1L'), steps('SK2R')]).toEqual([37, 6, 6, 9, 9]);
     expect(figure(house, 'CH1', 'Cricket height')).toContain('10 1/2"');

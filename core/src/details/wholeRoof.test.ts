@@ -211,7 +211,7 @@ describe('roofs put together', () => {
 
   it('a hip: four slopes of as many courses, hips and ridge capped once, nothing leaks', () => {
     const hip = plan(bare('hip'));
-    expect(hip.planes.map(({ courses }) => courses)).toEqual([30, 30, 30, 30]);
+    expect(hip.planes.map(({ lines }) => lines.count)).toEqual([30, 30, 30, 30]);
     // 15 ft of ridge and four hips of 18 ft 9 in, by the exposure of the caps
     const caps = hip.pieces.flatMap(({ role, units }) => (role === 'ridgeCap' && units ? [units.whole] : []));
     const length = inches(180) + 4 * Math.hypot(Math.hypot(150, 150), 75) * inches(1);
@@ -248,7 +248,7 @@ describe('roofs put together', () => {
     expect(made.roof.map(({ joined }) => joined.parts)).toEqual([1, 1, 1, 1]);
     expect(made.findings).toEqual([]);
     // 10 ft level at 6/12 is 134 3/16 in of slope: 24 courses at 5 5/8 in on every slope
-    expect(made.planes.map(({ courses }) => courses)).toEqual([24, 24, 24, 24]);
+    expect(made.planes.map(({ lines }) => lines.count)).toEqual([24, 24, 24, 24]);
     // over 10 ft each way at 6/12 a valley rises 5 ft: the root of 120 squared twice and 60 squared is 15 ft
     for (const { line } of made.valleys) expect(toInches(line.trueLength)).toBeCloseTo(180, 0);
     // the highest course of the main slope lies in two stretches, one beside either valley

@@ -100,8 +100,8 @@ describe('what a good roofer would not do', () => {
     );
     return told.problems.map(({ verdict, cause, piece, onto }) => ({ verdict, cause, piece, onto }));
   };
-  const layout = demo.planes[0]!.layout;
-  const low = buttLine(layout, 12) + inches(1.5);
+  const lines = demo.planes[0]!.lines;
+  const low = buttLine(lines, 12) + inches(1.5);
 
   it.each<[string, WhatIf, 'finished' | 'dry-in', object]>([
     [
@@ -201,7 +201,7 @@ describe('what a good roofer would not do', () => {
 
   it('a nail where it belongs stays dry, and undoing a what-if leaves the plan as it was', () => {
     expect(
-      judge([{ kind: 'nail', piece: 'SW1-12', facet: 'north', at: [inches(3.5), buttLine(layout, 13) + inches(1.5)] }]),
+      judge([{ kind: 'nail', piece: 'SW1-12', facet: 'north', at: [inches(3.5), buttLine(lines, 13) + inches(1.5)] }]),
     ).toEqual([]);
     expect(judge([])).toEqual([]);
   });

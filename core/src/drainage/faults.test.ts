@@ -541,7 +541,7 @@ describe('what else is told', () => {
   it('how much roof sheds its rain through a gap: the strip beside the wall above a step left out', () => {
     const [, caught] = findings(tried(demo, { kind: 'leave-out', piece: 'SW1-12' }), 'north');
     expect(caught).toMatchObject({ verdict: 'caught by the underlayer', onto: 'SW1-M1', trapped: false });
-    const top = demo.planes[0]!.layout.slopeLength;
+    const top = demo.planes[0]!.lines.end;
     const gap = inches(0.375);
     expect(caught!.amount).toBeGreaterThan(0.8 * gap * (top - caught!.at.y) * Math.cos(Math.atan(0.5)));
     expect(caught!.amount).toBeLessThan(1.05 * gap * (top - caught!.at.y) * Math.cos(Math.atan(0.5)));

@@ -1,4 +1,4 @@
-import { ROLES, type Surface } from '../assembly/index.ts';
+import { ROLES, type RoleSurface } from '../assembly/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 import { climb } from './climb.ts';
 import { creep, spreadOut } from './creep.ts';
@@ -53,7 +53,7 @@ function isRainedOn(sheet: Sheet, cell: number): boolean {
 function atEdges(water: Water, cell: number): void {
   const { sheet } = water;
   const top = topOf(sheet, cell);
-  const surfaceAt = (state: number): Surface | undefined =>
+  const surfaceAt = (state: number): RoleSurface | undefined =>
     state > sheet.stackStart[cell]! ? ROLES[sheet.pieces[sheet.layerAt[state]!]!.role].surface : undefined;
   if (surfaceAt(top) !== 'covering') return;
   const why = { cause: 'gap' as const, layer: sheet.layerAt[top]! };

@@ -132,25 +132,25 @@ function largest(outlines: readonly Outline[]): { across: number; up: number } |
 }
 
 /** Metal of what stands on the slope that has no roof under it: past the ridge, the eave or an end. Walls and valleys belong to the edges themselves. */
-function offSlope({ plane, layout, valleys, walls, fronts, frames }: PlaneContext, thing: Thing): Finding[] {
+function offSlope({ plane, lines, valleys, walls, fronts, frames }: PlaneContext, thing: Thing): Finding[] {
   // a wall at the slope's very end turns its corner beside the roof
   const own = [
     ...frames.filter(({ x0, x1 }) => x1 - x0 < 1),
     ...valleys,
     ...walls.filter(({ partOf }) => partOf === undefined),
-    ...fronts.filter(({ y }) => y > layout.slopeLength - 1),
+    ...fronts.filter(({ y }) => y > lines.end - 1),
   ];
   if (own.some(({ id }) => id === thing.id)) return [];
   const ground = [plane.outline];
   for (const { mark, role, outline } of thing.metal) {
     const off = subtractOutlines(outline, ground).map(bounds);
     // the first butt hangs over the eave anyway
-    const past = off.find(({ x0, x1, y0, y1 }) => x1 - x0 > SNIP && y1 - y0 > SNIP && (y0 < -layout.firstButt - SNIP || y1 > 0));
+    const past = off.find(({ x0, x1, y0, y1 }) => x1 - x0 > SNIP && y1 - y0 > SNIP && (y0 < lines.first - SNIP || y1 > 0));
     if (!past) continue;
     const [where, by] =
-      past.y1 > layout.slopeLength + SNIP
-        ? ['the top of the slope', past.y1 - layout.slopeLength]
-        : past.y0 < -layout.firstButt - SNIP
+      past.y1 > lines.end + SNIP
+        ? ['the top of the slope', past.y1 - lines.end]
+        : past.y0 < lines.first - SNIP
           ? ['the eave', -past.y0]
           : ['the edge of the slope', Math.min(past.x1 - past.x0, past.y1 - past.y0)];
     return [

@@ -25,7 +25,7 @@ describe('the Ringing House north plane', () => {
 
   it('comes out as worked by hand: 37 courses, 37 steps, 51.4" of ice barrier in 2 rows', () => {
     const [plane] = demo.planes;
-    expect(plane!.courses).toBe(37);
+    expect(plane!.lines.count).toBe(37);
     expect(plane!.walls[0]!.pieces).toBe(37);
     expect(toInches(plane!.barrier!.needed)).toBeCloseTo(51.4, 1);
     expect(plane!.barrier!.rows).toHaveLength(2);
@@ -42,8 +42,8 @@ describe('the Ringing House north plane', () => {
       expect(nails).toHaveLength(1);
       const [, y] = nails[0]!.at;
       if (i === steps.length - 1) continue;
-      expect(y).toBeGreaterThan(buttLine(plane!.layout, step.course! + 1));
-      expect(y).toBeLessThan(buttLine(plane!.layout, step.course!) + inches(8));
+      expect(y).toBeGreaterThan(buttLine(plane!.lines, step.course! + 1));
+      expect(y).toBeLessThan(buttLine(plane!.lines, step.course!) + inches(8));
     }
   });
 
@@ -164,7 +164,7 @@ describe('what a rule or a maker changes', () => {
     const low = plan(changed((job) => void (slopePart(job).pitch = onTwelve(3))));
     expect(low.planes[0]!.requirements.find(({ key }) => key === 'underlayment.layers')!.least).toBe(2);
     const covering = piecesOf(low, 'underlayment').map(roofCover);
-    const { slopeLength: top } = low.planes[0]!.layout;
+    const { end: top } = low.planes[0]!.lines;
     for (let y = low.planes[0]!.barrier!.covered + 1; y < top; y += 50)
       expect(covering.filter(({ y0, y1 }) => y0 <= y && y <= y1).length).toBeGreaterThanOrEqual(2);
     const narrow = changed((job) => {
@@ -226,16 +226,16 @@ describe('for every plane, wall and covering', () => {
     fc.assert(
       fc.property(anyJob, (job) => {
         const made = plan(job);
-        const { layout } = made.planes[0]!;
+        const { lines } = made.planes[0]!;
         for (const wall of slopeRecord(job).walls) {
           const steps = piecesOf(made, 'step', wall.id);
-          const lines = interfaceLines(layout, wall.from, wall.to ?? layout.slopeLength);
-          expect(steps).toHaveLength(lines.last - lines.first + 1);
+          const met = interfaceLines(lines, wall.from, wall.to ?? lines.end);
+          expect(steps).toHaveLength(met.last - met.first + 1);
           steps.forEach((step, i) => {
             const here = roofCover(step);
             const next = steps[i + 1] && roofCover(steps[i + 1]!);
             // at the ridge the slope itself ends the lap
-            if (next) expect(here.y1 - next.y0).toBeGreaterThanOrEqual(Math.min(inches(2), layout.slopeLength - next.y0) - 1e-6);
+            if (next) expect(here.y1 - next.y0).toBeGreaterThanOrEqual(Math.min(inches(2), lines.end - next.y0) - 1e-6);
             for (const nail of made.fasteners.filter(({ piece }) => piece === step.mark)) {
               const up = nail.facet.includes('/') ? wallToSlope(nail.at, made.planes[0]!.pitch).s : nail.at[1];
               expect(up).toBeGreaterThan(here.y0);
@@ -258,9 +258,9 @@ describe('for every plane, wall and covering', () => {
         fc.double({ min: 0.001, max: 0.999, noNaN: true }),
         (job, across, up) => {
           const made = plan(job);
-          const { layout, barrier } = made.planes[0]!;
+          const { lines, barrier } = made.planes[0]!;
           const plane = slopePart(job);
-          const [x, y] = [across * plane.eaveLength, up * layout.slopeLength];
+          const [x, y] = [across * plane.eaveLength, up * lines.end];
           const inWall =
             made.facets.length > 1 &&
             !piecesOf(made, 'underlayment')
@@ -276,7 +276,7 @@ describe('for every plane, wall and covering', () => {
             role ? piece.role === role : piece.role === 'underlayment' || piece.role === 'iceBarrier',
           );
           expect(sheets.some((piece) => covers(piece, x, y))).toBe(true);
-          if (barrier) expect(barrier.covered).toBeGreaterThanOrEqual(Math.min(barrier.needed, layout.slopeLength) - 0.4);
+          if (barrier) expect(barrier.covered).toBeGreaterThanOrEqual(Math.min(barrier.needed, lines.end) - 0.4);
         },
       ),
       cases(60),

@@ -6,7 +6,7 @@ import { type Job, type Library, type Plane, planesOf, sourcesOf } from '../docu
 import { type Requirement, type Requirements, leastOf, resolveRules } from '../rules/index.ts';
 import { type RunGroup, runSheetOf, writeRunSheet } from '../sequence/index.ts';
 import { type FlowAtLine, type PlacedWall, type PlaneContext, flowAlong, pickStep } from '../slope/index.ts';
-import type { CourseLayout } from '../surface/index.ts';
+import { type Lines, widestGauge } from '../surface/index.ts';
 import { type OrderLine, listOrder } from '../takeoff/index.ts';
 import { type BarrierExtent, extentFor, planUnderlayers } from '../underlayers/index.ts';
 import { clashFindings } from './clashes.ts';
@@ -14,7 +14,7 @@ import { lackingFindings, numbered, ruleFindings, tooWideFindings, uniqueFinding
 import { markedFor, planeMarks } from './marks.ts';
 import { meetingFindings } from './meeting.ts';
 import { orderOfPlanes } from './order.ts';
-import { contextOf, layoutOf } from './slopeContext.ts';
+import { contextOf, surfaceOf } from './slopeContext.ts';
 
 export type WallSummary = {
   readonly id: string;
@@ -30,8 +30,7 @@ export type PlanePlan = {
   readonly name: string;
   /** Before the marks of its courses and underlayers where the roof has several slopes. */
   readonly mark: string;
-  readonly layout: CourseLayout;
-  readonly courses: number;
+  readonly lines: Lines;
   readonly pitch: number;
   readonly slopeFactor: number;
   readonly barrier?: BarrierExtent;
@@ -60,8 +59,8 @@ export function planJob(job: Job, library: Library): Plan {
   const { planes } = planesOf(job);
   const rulesOf = new Map(planes.map((plane) => [plane.id, rulesFor(job, plane.pitch, library)]));
   const shingle = itemById(library.catalog, 'shingle', job.covering.shingle);
-  const layouts = new Map(planes.map((plane) => [plane.id, layoutOf(job, plane, shingle, rulesOf.get(plane.id)!)]));
-  const valleys = findValleys(job, planes, rulesOf, layouts);
+  const linesOf = new Map(planes.map((plane) => [plane.id, surfaceOf(job, plane, shingle, rulesOf.get(plane.id)!).lines]));
+  const valleys = findValleys(job, planes, rulesOf, linesOf);
   const order = orderOfPlanes(planes, valleys);
   const marks = planeMarks(planes);
   const byId = new Map<string, PlaneContext>();
@@ -89,10 +88,7 @@ export function planJob(job: Job, library: Library): Plan {
       ...tooWideFindings(used.pieces, library.catalog),
     ],
   };
-  const runSheet = writeRunSheet(
-    assembly,
-    new Map(contexts.map(({ plane, layout }) => [plane.id, { name: plane.name, layout }])),
-  );
+  const runSheet = writeRunSheet(assembly, new Map(contexts.map(({ plane, lines }) => [plane.id, { name: plane.name, lines }])));
   return {
     ...assembly,
     findings: numbered(uniqueFindings(assembly.findings)).sort(
@@ -120,8 +116,7 @@ function planPlane(context: PlaneContext, mark: string): { assembly: Assembly; p
     id: plane.id,
     name: plane.name,
     mark,
-    layout: context.layout,
-    courses: context.courses,
+    lines: context.lines,
     pitch: plane.pitch,
     slopeFactor: context.slopeFactor,
     ...(barrier ? { barrier } : {}),
@@ -142,7 +137,7 @@ function summariseWall(context: PlaneContext, wall: PlacedWall, pieces: number):
     name: wall.name,
     pieces,
     ...(item
-      ? { step: { product: item.id, name: item.name, length: item.length, headlap: item.length - context.layout.exposure } }
+      ? { step: { product: item.id, name: item.name, length: item.length, headlap: item.length - widestGauge(context.lines) } }
       : {}),
     flow: flowAlong(context, wall, item?.roofLeg ?? leastOf(context.rules, 'stepFlashing.roofLeg')),
   };

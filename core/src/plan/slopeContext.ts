@@ -18,7 +18,7 @@ import {
   standingBlocks,
   standOn,
 } from '../slope/index.ts';
-import { type CourseLayout, buttLine, chalkLine, courseCount } from '../surface/index.ts';
+import { type Lines, type Surface, buttLine, chalkLine, evenLines, gaugeAt } from '../surface/index.ts';
 import { inches } from '../units/index.ts';
 import type { Order } from './order.ts';
 
@@ -28,13 +28,16 @@ const WRAP = inches(7);
 /** And a valley's sheet at its foot, as wide as half of it. */
 const BESIDE_FOOT = inches(19);
 
-/** The layout of a slope's courses. */
-export function layoutOf(job: Job, plane: Plane, shingle: ItemOf<'shingle'>, rules: Requirements): CourseLayout {
+/** The covering of a slope, laid out. */
+export function surfaceOf(job: Job, plane: Plane, shingle: ItemOf<'shingle'>, rules: Requirements): Surface {
+  const exposure = plane.exposure ?? job.covering.exposure ?? Math.min(shingle.maxExposure, mostOf(rules, 'covering.exposure'));
   return {
-    exposure: plane.exposure ?? job.covering.exposure ?? Math.min(shingle.maxExposure, mostOf(rules, 'covering.exposure')),
-    height: shingle.height,
-    firstButt: job.covering.firstButt,
-    slopeLength: plane.slope.length,
+    product: shingle.id,
+    name: shingle.name,
+    maker: shingle.maker,
+    lines: evenLines(-job.covering.firstButt, exposure, shingle.height, plane.slope.length),
+    unit: { width: shingle.width, height: shingle.height },
+    thickness: shingle.thickness,
   };
 }
 
@@ -48,9 +51,11 @@ export function contextOf(
   other: PlaneContext['other'],
 ): PlaneContext {
   const shingle = itemById(library.catalog, 'shingle', job.covering.shingle);
-  const layout = layoutOf(job, plane, shingle, rules);
+  const whole = surfaceOf(job, plane, shingle, rules);
   const { walls, fronts, frames } = withApronLegs(standOn(job, plane), rules);
-  const top = fronts.find(({ y }) => y > layout.slopeLength - 1);
+  const top = fronts.find(({ y }) => y > whole.lines.end - 1);
+  // the last course goes under the apron of the wall along the top
+  const lines = top ? { ...whole.lines, count: lastUnderApron(whole.lines, top.y, top.apronLeg) } : whole.lines;
   const sides = valleys.flatMap((valley) => valley.sides.filter(({ plane: id }) => id === plane.id).map(({ side }) => side));
   const steps = new Map<string, ItemOf<'stepFlashing'> | undefined>();
   const stepAt = (wall: PlacedWall): ItemOf<'stepFlashing'> | undefined => {
@@ -62,8 +67,8 @@ export function contextOf(
     plane,
     catalog: library.catalog,
     rules,
-    layout,
-    courses: top ? lastUnderApron(layout, top.y, top.apronLeg) : courseCount(layout),
+    lines,
+    surface: { ...whole, lines },
     slopeFactor: slopeFactor(plane.pitch),
     angle: pitchAngle(plane.pitch),
     walls,
@@ -75,9 +80,8 @@ export function contextOf(
     order: order.sheets,
     orderAt: (course: number): number => {
       const { place, woven } = order.courses.findLast(({ above }) => course > above || above === 0)!;
-      return woven ? place + heightOf(plane, buttLine(layout, course)) / FAR_ABOVE : place;
+      return woven ? place + heightOf(plane, buttLine(lines, course)) / FAR_ABOVE : place;
     },
-    shingle,
     facet: plane.id,
     stepLeg: (wall: PlacedWall): number => stepAt(wall)?.roofLeg ?? 0,
     stepLength: (wall: PlacedWall): number => stepAt(wall)?.length ?? 0,
@@ -90,7 +94,7 @@ export function contextOf(
   );
   return {
     ...base,
-    blocksFor: (n) => [...blocksFor(n, walls, frames, plane, layout, crickets), ...details.blocksFor(n)],
+    blocksFor: (n) => [...blocksFor(n, walls, frames, plane, lines, crickets), ...details.blocksFor(n)],
     openingsAt: (n) => [
       // in a closed valley the starter and the first course of both sides meet on the centre, woven
       // below a dormer's eave the courses run on to the centre, under what the dormer's valley brings
@@ -110,13 +114,13 @@ export function contextOf(
     jointFree: details.jointFree,
     jointOff: (n) => [
       ...details.jointOff(n),
-      ...sides.filter(({ footOn }) => n > footOn).flatMap((side) => nearValley(side, layout, n)),
+      ...sides.filter(({ footOn }) => n > footOn).flatMap((side) => nearValley(side, lines, n)),
       // beside a frame a step's nail stands at its outer edge, in the course under it
       ...walls.flatMap((wall) => {
         if (
           wall.partOf === undefined ||
-          buttLine(layout, n) >= wall.to - 1 ||
-          chalkLine(layout, n) <= wall.from - layout.exposure
+          buttLine(lines, n) >= wall.to - 1 ||
+          chalkLine(lines, n) <= wall.from - gaugeAt(lines, n)
         )
           return [];
         const far = wall.x + wall.side * (base.stepLeg(wall) + inches(2.25));
@@ -141,8 +145,8 @@ const FAR_ABOVE = 1e7;
 const heightOf = ({ joined, pitch }: Plane, y: number): number => joined.face.place.height + (y / slopeFactor(pitch)) * pitch;
 
 /** Where a course is cut along a valley no joint stands in or beside what is cut. */
-function nearValley({ low, high, role }: ValleySide, layout: CourseLayout, n: number): { x0: number; x1: number }[] {
-  const [from, to] = [Math.max(buttLine(layout, n), low[1]), Math.min(chalkLine(layout, n), high[1])];
+function nearValley({ low, high, role }: ValleySide, lines: Lines, n: number): { x0: number; x1: number }[] {
+  const [from, to] = [Math.max(buttLine(lines, n), low[1]), Math.min(chalkLine(lines, n), high[1])];
   if (from >= to || role === 'through' || role === 'woven') return [];
   const [p, q] = [onLine(low, high, from), onLine(low, high, to)];
   return [{ x0: Math.min(p, q) - JOINT_BESIDE_VALLEY, x1: Math.max(p, q) + JOINT_BESIDE_VALLEY }];

@@ -1,5 +1,5 @@
 import type { Assembly, Crew, Step } from '../assembly/index.ts';
-import { type CourseLayout, buttLine } from '../surface/index.ts';
+import { type Lines, buttLine } from '../surface/index.ts';
 
 /** A numbered line of the run sheet. `id` stays the same when the plan changes elsewhere, so that what is done stays done. */
 export type RunLine = Step & {
@@ -26,7 +26,7 @@ export type RunGroup = {
  */
 export function writeRunSheet(
   assembly: Assembly,
-  planes: ReadonlyMap<string, { readonly name: string; readonly layout: CourseLayout }>,
+  planes: ReadonlyMap<string, { readonly name: string; readonly lines: Lines }>,
 ): RunGroup[] {
   const groups: { id: string; title: string; plane: string; course?: number; y?: number; lines: RunLine[] }[] = [];
   const used = new Map<string, number>();
@@ -38,7 +38,7 @@ export function writeRunSheet(
     if (group?.id !== id) {
       const known = planes.get(plane);
       const course =
-        step.course === undefined || !known ? {} : { course: step.course, y: buttLine(known.layout, Math.max(1, step.course)) };
+        step.course === undefined || !known ? {} : { course: step.course, y: buttLine(known.lines, Math.max(1, step.course)) };
       const name = planes.size > 1 && known && step.course !== undefined ? `${known.name}: ` : '';
       group = { id, title: name + titleOf(step, name !== ''), plane, ...course, lines: [] };
       groups.push(group);

@@ -1,9 +1,9 @@
 import { runoff, slopeFactor } from '../roof/index.ts';
-import { type CourseLayout, buttLine, interfaceLines } from '../surface/index.ts';
+import { type Lines, buttLine, interfaceLines } from '../surface/index.ts';
 import type { PlacedWall, PlaneContext } from './model.ts';
 
 export type WallFlowInput = {
-  readonly layout: CourseLayout;
+  readonly lines: Lines;
   readonly pitch: number;
   readonly from: number;
   readonly to: number;
@@ -22,18 +22,18 @@ export type FlowAtLine = { readonly course: number; readonly y: number; readonly
  * The wall's own part counts only as far up as the wall goes. One piece a course hands its own share back each course.
  */
 export function wallFlow(input: WallFlowInput): FlowAtLine[] {
-  const { layout, from, to } = input;
+  const { lines, from, to } = input;
   const k = slopeFactor(input.pitch);
   const collectedFrom = (y: number): number => {
-    const roof = (Math.max(0, layout.slopeLength - y) / k) * input.roofLeg;
+    const roof = (Math.max(0, lines.end - y) / k) * input.roofLeg;
     const wall = (Math.max(0, to - Math.max(y, from)) / k) * input.wallHeight * input.drivenRainShare;
     return runoff(input.rainPerHour, roof + wall);
   };
-  const { first, last } = interfaceLines(layout, from, to);
+  const { first, last } = interfaceLines(lines, from, to);
   return Array.from({ length: last - first + 1 }, (_, i) => {
     const course = first + i;
-    const y = Math.max(buttLine(layout, course), 0);
-    const next = Math.min(buttLine(layout, course + 1), layout.slopeLength);
+    const y = Math.max(buttLine(lines, course), 0);
+    const next = Math.min(buttLine(lines, course + 1), lines.end);
     const collected = collectedFrom(y);
     return { course, y, collected, perStep: collected - collectedFrom(next) };
   });
@@ -54,7 +54,7 @@ export function channelDepth(litresPerMinute: number, width: number, angle: numb
 /** Water collected along this wall, line by line, with the legs the plan uses. */
 export const flowAlong = (context: PlaneContext, wall: PlacedWall, roofLeg: number): FlowAtLine[] =>
   wallFlow({
-    layout: context.layout,
+    lines: context.lines,
     pitch: context.plane.pitch,
     from: wall.from,
     to: wall.to,

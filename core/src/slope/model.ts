@@ -1,8 +1,8 @@
-import type { Catalog, ItemOf } from '../catalog/index.ts';
+import type { Catalog } from '../catalog/index.ts';
 import type { Feature, Job, Plane, Wall } from '../document/index.ts';
 import type { Outline, Point } from '../roof/index.ts';
 import type { Requirements, RuleKey } from '../rules/index.ts';
-import type { CourseLayout } from '../surface/index.ts';
+import type { Lines, Surface } from '../surface/index.ts';
 
 /** A rectangle on the slope's chart. */
 export type Footprint = { readonly x0: number; readonly x1: number; readonly from: number; readonly to: number };
@@ -78,8 +78,7 @@ export type PlaneContext = {
   readonly plane: Plane;
   readonly catalog: Catalog;
   readonly rules: Requirements;
-  readonly layout: CourseLayout;
-  readonly courses: number;
+  readonly lines: Lines;
   readonly slopeFactor: number;
   readonly angle: number;
   readonly walls: readonly PlacedWall[];
@@ -111,7 +110,7 @@ export type PlaneContext = {
   readonly order: number;
   /** Place of a course (0: the starter) in the order of covering: below a dormer's eave a slope's courses come before the dormer's, above it after. */
   orderAt(course: number): number;
-  readonly shingle: ItemOf<'shingle'>;
+  readonly surface: Surface;
   /** Roof leg of the steps at a wall, and their length up the slope. */
   stepLeg(wall: PlacedWall): number;
   stepLength(wall: PlacedWall): number;

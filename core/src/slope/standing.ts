@@ -1,7 +1,7 @@
 import { type Feature, type FeatureOf, type Job, type PartOf, type Plane, USUAL_WALL } from '../document/index.ts';
 import { type Point, slopeFactor, slopeLength } from '../roof/index.ts';
 import { type Requirements, leastOf } from '../rules/index.ts';
-import { type CourseLayout, buttLine, interfaceLines, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
+import { type Lines, buttLine, interfaceLines, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
 import { inches } from '../units/index.ts';
 import type { Block, Footprint, Frame, Front, PlacedWall } from './model.ts';
 import { blockBehind, blocksBehind, placeWalls } from './walls.ts';
@@ -76,8 +76,8 @@ const faceWall = (
  * How far a back piece goes up the slope behind a frame: at least `least`, and a headlap past the line up to which the first course over it
  * may have an open joint there.
  */
-export const upBehind = (layout: CourseLayout, frame: Footprint, least: number): number =>
-  Math.max(least, buttLine(layout, interfaceLines(layout, frame.from, frame.to).last + 2) + BACK_HEADLAP - frame.to);
+export const upBehind = (lines: Lines, frame: Footprint, least: number): number =>
+  Math.max(least, buttLine(lines, interfaceLines(lines, frame.from, frame.to).last + 2) + BACK_HEADLAP - frame.to);
 
 const BACK_HEADLAP = inches(2.5);
 
@@ -91,8 +91,8 @@ const EAR_LAP = inches(2.5);
  * How far the ears of an apron or sill, whose leg begins `leg` below a face at `y`, run up beside the face: until the corner piece, where it starts
  * high, laps them properly.
  */
-export const earRise = (layout: CourseLayout, y: number, leg: number): number =>
-  Math.max(0, Math.max(buttLine(layout, lastCourseAtOrBelow(layout, y)), y - leg) + EAR_LAP - y);
+export const earRise = (lines: Lines, y: number, leg: number): number =>
+  Math.max(0, Math.max(buttLine(lines, lastCourseAtOrBelow(lines, y)), y - leg) + EAR_LAP - y);
 
 /** Every wall that meets the slope, told by the crew or following from what stands on it. */
 export function standOn(job: Job, plane: Plane): Standing {
@@ -299,8 +299,7 @@ export const apronLegFor = ({ rules }: { readonly rules: Requirements }, asked: 
   Math.max(asked, leastOf(rules, 'apron.roofLeg'));
 
 /** The last course under an apron of roof leg `apronLeg` whose wall stands at `y`: the last n with y(n) < y − a. */
-export const lastUnderApron = (layout: CourseLayout, y: number, apronLeg: number): number =>
-  lastCourseBelow(layout, y - apronLeg);
+export const lastUnderApron = (lines: Lines, y: number, apronLeg: number): number => lastCourseBelow(lines, y - apronLeg);
 
 /**
  * What a course is cut round. In front of a frame the courses over its apron's leg are left out; beside it they stop at its faces;
@@ -311,14 +310,14 @@ export function blocksFor(
   walls: readonly PlacedWall[],
   frames: readonly Frame[],
   plane: Plane,
-  layout: CourseLayout,
+  lines: Lines,
   crickets: ReadonlySet<string>,
 ): Block[] {
   const others = walls.filter((wall) => wall.partOf === undefined);
   const blocks = blocksBehind(others, plane.eaveLength);
   for (const frame of frames) {
-    const under = lastUnderApron(layout, frame.from, frame.apronLeg);
-    const beside = interfaceLines(layout, frame.from, frame.to).last;
+    const under = lastUnderApron(lines, frame.from, frame.apronLeg);
+    const beside = interfaceLines(lines, frame.from, frame.to).last;
     blocks.push({
       x0: frame.x0,
       x1: frame.x1,
@@ -327,5 +326,5 @@ export function blocksFor(
       to: !frame.hasBack || crickets.has(frame.id) ? frame.to : n > beside ? frame.to + TROUGH : Number.POSITIVE_INFINITY,
     });
   }
-  return blocks.filter(({ to }) => to > buttLine(layout, n));
+  return blocks.filter(({ to }) => to > buttLine(lines, n));
 }

@@ -1,23 +1,23 @@
 import { type Finding, type Words, cut } from '../assembly/index.ts';
 import { type ItemOf, type StepNeed, chooseStepFlashing, itemById, itemsOf, smallest, stepShortfalls } from '../catalog/index.ts';
 import { leastOf } from '../rules/index.ts';
-import { buttLine, interfaceLines, lastCourseBelow } from '../surface/index.ts';
+import { buttLine, interfaceLines, lastCourseBelow, widestGauge } from '../surface/index.ts';
 import type { PlacedWall, PlaneContext } from './model.ts';
 import { stepMark } from './wallFacets.ts';
 
 /** What choosing a step asks of the slope. */
-export type ForSteps = Pick<PlaneContext, 'job' | 'catalog' | 'rules' | 'layout' | 'shingle'>;
+export type ForSteps = Pick<PlaneContext, 'job' | 'catalog' | 'rules' | 'lines' | 'surface'>;
 
 /** What the steps at this wall must measure, by the rules that govern. */
 export function stepNeed(context: ForSteps, wall: PlacedWall): StepNeed {
-  const { rules, layout, shingle, job } = context;
+  const { rules, lines, surface, job } = context;
   const counter =
     wall.cladding === 'masonry'
-      ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + shingle.thickness
+      ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + surface.thickness
       : 0;
   return {
     metal: job.metal,
-    length: layout.exposure + leastOf(rules, 'stepFlashing.headlap'),
+    length: widestGauge(lines) + leastOf(rules, 'stepFlashing.headlap'),
     roofLeg: leastOf(rules, 'stepFlashing.roofLeg'),
     wallLeg: Math.max(leastOf(rules, 'stepFlashing.wallLeg'), counter),
     thickness: leastOf(rules, 'flashing.thickness'),
@@ -92,14 +92,14 @@ export function shortFinding(
 
 /** The corner piece's lower edge where an apron of roof leg a lies at the foot: max(y(n0), ya − a); and the course that covers it. */
 export function cornerPiece(
-  context: Pick<PlaneContext, 'layout'>,
+  context: Pick<PlaneContext, 'lines'>,
   wall: Pick<PlacedWall, 'from' | 'to' | 'apronLeg'>,
 ): { lower: number; coveredBy: number; underApron: number } {
-  const { layout } = context;
-  const { first } = interfaceLines(layout, wall.from, wall.to);
-  const underApron = lastCourseBelow(layout, wall.from - wall.apronLeg);
+  const { lines } = context;
+  const { first } = interfaceLines(lines, wall.from, wall.to);
+  const underApron = lastCourseBelow(lines, wall.from - wall.apronLeg);
   return {
-    lower: Math.max(buttLine(layout, first), wall.from - wall.apronLeg),
+    lower: Math.max(buttLine(lines, first), wall.from - wall.apronLeg),
     coveredBy: Math.max(underApron + 1, first),
     underApron,
   };

@@ -1,2 +1,3 @@
-export * from './courses.ts';
+export * from './lines.ts';
 export * from './marks.ts';
+export * from './surface.ts';

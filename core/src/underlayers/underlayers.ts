@@ -335,7 +335,7 @@ function stripRow(
   longest: number,
   off: readonly Outline[] = [],
 ): { outlines: Outline[]; from: number; to: number }[] {
-  const top = Math.min(row.to, context.layout.slopeLength);
+  const top = Math.min(row.to, context.lines.end);
   const parts = onPlane(context.plane, rectangle(0, row.from, context.plane.eaveLength, top)).map(bounds);
   const stock = Math.min(roll, longest);
   return mergeSpans(parts.map(({ x0, x1 }): Span => [x0, x1])).flatMap(([start, end]) => {
@@ -374,9 +374,7 @@ function overSheets(context: PlaneContext, row: { readonly to: number }, r: numb
   const within = (height: number): boolean => !atEave(height) && height < row.to;
   const places = [
     ...flat.map(({ low }) => low[1]).filter(within),
-    ...valleys
-      .map(({ high }) => high[1])
-      .filter((height) => within(height) && height < context.layout.slopeLength - LINE_TOLERANCE),
+    ...valleys.map(({ high }) => high[1]).filter((height) => within(height) && height < context.lines.end - LINE_TOLERANCE),
   ];
   const hosted = valleys.filter(({ low }) => within(low[1])).map(({ low }) => low[1]);
   // beside a dormer whose valley begins within the barrier: in place up the slope, after the dormer's sheet
@@ -429,7 +427,7 @@ function barrierCovers(context: PlaneContext, row: { readonly to: number }, r: n
 const overBarrier = (context: PlaneContext): EaveLayer => (goesOverSheet(context) ? 'over barrier over sheet' : 'over barrier');
 
 function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readonly Piece[]): Assembly {
-  const { job, catalog, rules, layout } = context;
+  const { job, catalog, rules, lines } = context;
   const product = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
   const longest = job.underlayers.longestStrip ?? product.rollLength;
   const endLap = leastOf(rules, 'iceBarrier.endLap');
@@ -444,33 +442,28 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
   const steps: Step[] = [];
   extent.rows.forEach((row, r) => {
     const inRow: Piece[] = [];
-    stripRow(
-      context,
-      { from: row.from, to: Math.min(row.to, layout.slopeLength) },
-      r,
-      product.rollLength,
-      endLap,
-      longest,
-    ).forEach((strip, i) => {
-      if (strip.outlines.length === 0) return;
-      inRow.push({
-        mark: `IB${r + 1}-${i + 1}`,
-        detail: 'underlayers',
-        role: 'iceBarrier',
-        product: product.id,
-        covers: strip.outlines.flatMap((outline) => barrierCovers(context, row, r, strip.from, outline)),
-        lay: barrierLay(context, row, r, strip.from),
-        liesOn: [
-          ...(inRow.length > 0 ? [inRow.at(-1)!.mark] : []),
-          ...(r > 0
-            ? pieces.filter(({ mark }) => mark.startsWith(`IB${r}-`)).map(({ mark }) => mark)
-            : metal.map(({ mark }) => mark)),
-        ],
-        cutLength: strip.to - strip.from,
-        sealsNails: product.sealsNails,
-        keys,
-      });
-    });
+    stripRow(context, { from: row.from, to: Math.min(row.to, lines.end) }, r, product.rollLength, endLap, longest).forEach(
+      (strip, i) => {
+        if (strip.outlines.length === 0) return;
+        inRow.push({
+          mark: `IB${r + 1}-${i + 1}`,
+          detail: 'underlayers',
+          role: 'iceBarrier',
+          product: product.id,
+          covers: strip.outlines.flatMap((outline) => barrierCovers(context, row, r, strip.from, outline)),
+          lay: barrierLay(context, row, r, strip.from),
+          liesOn: [
+            ...(inRow.length > 0 ? [inRow.at(-1)!.mark] : []),
+            ...(r > 0
+              ? pieces.filter(({ mark }) => mark.startsWith(`IB${r}-`)).map(({ mark }) => mark)
+              : metal.map(({ mark }) => mark)),
+          ],
+          cutLength: strip.to - strip.from,
+          sealsNails: product.sealsNails,
+          keys,
+        });
+      },
+    );
     if (inRow.length === 0) return;
     pieces.push(...inRow);
     steps.push({
@@ -487,7 +480,7 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
         `: ${inRow.length} ${inRow.length === 1 ? 'strip' : 'strips, end laps '}`,
         ...(inRow.length === 1 ? [] : [cut(endLap), r % 2 === 1 ? ', staggered' : '']),
         '; upper edge at ',
-        mm(Math.min(row.to, layout.slopeLength)),
+        mm(Math.min(row.to, lines.end)),
         ...(isAfterValleySheets(barrierLay(context, row, r, 0))
           ? ['; over the valley sheet, whose edge would face uphill here']
           : []),
@@ -523,7 +516,7 @@ const extentWords = (extent: BarrierExtent): Words => [
 
 function barrierFindings(context: PlaneContext, extent: BarrierExtent, product: ItemOf<'iceBarrier'>): Finding[] {
   const findings: Finding[] = [];
-  if (extent.needed > context.layout.slopeLength) {
+  if (extent.needed > context.lines.end) {
     findings.push({
       id: 'iceBarrier.past-ridge',
       severity: 'worth a look',
@@ -531,7 +524,7 @@ function barrierFindings(context: PlaneContext, extent: BarrierExtent, product: 
         'The ice barrier would need ',
         mm(extent.needed),
         ' but the slope ends at ',
-        mm(context.layout.slopeLength),
+        mm(context.lines.end),
         ': the barrier covers the whole slope.',
       ],
       fix: ['Carry it over the ridge, and ask whether a sheet over the whole deck suits this roof: it is also a vapour barrier.'],
@@ -554,22 +547,22 @@ function barrierFindings(context: PlaneContext, extent: BarrierExtent, product: 
 }
 
 function planUnderlayment(context: PlaneContext, extent: BarrierExtent | undefined, under: readonly Piece[]): Assembly {
-  const { job, catalog, rules, layout, plane } = context;
+  const { job, catalog, rules, lines, plane } = context;
   const product = itemById(catalog, 'underlayment', job.underlayers.underlayment);
   const layers = leastOf(rules, 'underlayment.layers');
   const start = extent ? extent.covered - leastOf(rules, 'iceBarrier.sideLap') : 0;
-  if (start >= layout.slopeLength) return emptyAssembly;
+  if (start >= lines.end) return emptyAssembly;
   const endLap = leastOf(rules, 'underlayment.endLap');
   const cap = chooseNail(catalog, 'cap', 0);
   const pieces: Piece[] = [];
   const fasteners: Fastener[] = [];
   // at a valley it laps on to the sheet there and leaves the trough free
   const off = context.valleys.map((valley) => besideValley(valley, VALLEY_FREE, VALLEY_FREE));
-  const rows = underlaymentRows(start, layout.slopeLength, product.width, layers, rules);
+  const rows = underlaymentRows(start, lines.end, product.width, layers, rules);
   rows.forEach((row, r) => {
     stripRow(
       context,
-      { from: row.from, to: Math.min(row.to, layout.slopeLength) },
+      { from: row.from, to: Math.min(row.to, lines.end) },
       r,
       product.rollLength,
       endLap,
@@ -675,7 +668,7 @@ function capFasteners(
   cap: string,
 ): Fastener[] {
   const inset = inches(1);
-  const top = Math.min(row.to, context.layout.slopeLength);
+  const top = Math.min(row.to, context.lines.end);
   return (
     [
       [row.from + inset, product.capsAlongLap],

@@ -111,7 +111,7 @@ function facts({ plan, plane, units, roof: slope }: Workbench, piece: Piece): [s
     }
   } else if (nails.length > 4) rows.push(['Nails', String(nails.length)]);
   if (piece.course !== undefined && piece.course > 0 && piece.role === 'course')
-    rows.push(['Exposure', units.cut(plane.layout.exposure)]);
+    rows.push(['Exposure', units.cut(plane.lines.gauge)]);
   return rows;
 }
 

@@ -51,8 +51,8 @@ export function PrintPage() {
           <h1>{job.name}</h1>
           {planes.map((one) => (
             <p key={one.id}>
-              {one.name}: {one.courses} courses at {units.cut(one.layout.exposure)}, slope {units.length(one.layout.slopeLength)},
-              eave {units.length(plan.roof.find(({ id: own }) => own === one.id)!.eaveLength)}
+              {one.name}: {one.lines.count} courses at {units.cut(one.lines.gauge)}, slope {units.length(one.lines.end)}, eave{' '}
+              {units.length(plan.roof.find(({ id: own }) => own === one.id)!.eaveLength)}
               {one.walls.map((wall) => `; ${wall.id} ${wall.name}: ${wall.pieces} steps`).join('')}
               {one.barrier && `; ice barrier ${units.cut(one.barrier.needed)} up, ${one.barrier.rows.length} rows`}
             </p>
@@ -123,13 +123,13 @@ function PaperPole({ paper, plane }: { paper: Paper; plane: PlanePlan }) {
   const tags = tagsByCourse(plane.runSheet.flatMap(({ lines }) => lines));
   const usable = PAPERS[paper].height - 30;
   const perPage = Math.floor(usable / LEAST_ROW);
-  const pages = Math.ceil(plane.courses / perPage);
-  const shown = Math.ceil(plane.courses / pages);
+  const pages = Math.ceil(plane.lines.count / perPage);
+  const shown = Math.ceil(plane.lines.count / pages);
   return (
     <>
       {Array.from({ length: pages }, (_, page) => {
         const first = page * shown + 1;
-        const last = Math.min(plane.courses, first + shown - 1);
+        const last = Math.min(plane.lines.count, first + shown - 1);
         const row = usable / (last - first + 1.5);
         const y = (n: number): number => usable - 4 - (n - first) * row;
         return (
@@ -150,7 +150,7 @@ function PaperPole({ paper, plane }: { paper: Paper; plane: PlanePlan }) {
                   <g key={n}>
                     <line x1={36} x2={54} y1={y(n)} y2={y(n)} />
                     <text x={34} y={y(n) + 1.2} textAnchor="end">
-                      {units.length(buttLine(plane.layout, n))}
+                      {units.length(buttLine(plane.lines, n))}
                     </text>
                     <text x={47} y={y(n) - 1} textAnchor="middle" className="paper-number">
                       {n}

@@ -72,7 +72,7 @@ export function RoofPage() {
                 <button type="button" className="slope-link" onClick={() => open(plane.id)}>
                   <b>{plane.name}</b> {plane.mark && <span className="mark">{plane.mark.slice(0, -1)}</span>}
                   <span className="fig">
-                    {plane.courses} courses · {units.length(plane.layout.slopeLength)} up ·{' '}
+                    {plane.lines.count} courses · {units.length(plane.lines.end)} up ·{' '}
                     {(plane.pitch * 12).toFixed(1).replace('.0', '')}/12
                   </span>
                 </button>

@@ -28,7 +28,7 @@ export const LaidPieces = memo(
   function LaidPieces({ bench, sheet, marker, chosen, nails, zones, ghost = true }: Props) {
     const { plan, plane, lineOf } = bench;
     const { plane: roof } = sheet;
-    const { layout } = plane;
+    const { lines: layout } = plane;
     const here = useMemo(() => plan.pieces.filter((piece) => coversOn(sheet, piece).length > 0), [plan, sheet]);
     const paths = useMemo(() => new Map(here.map((piece) => [piece.mark, piecePath(sheet, piece)])), [here, sheet]);
     const isLaid = (piece: Piece): boolean => (lineOf.get(piece.mark) ?? 0) <= marker;
@@ -45,7 +45,7 @@ export const LaidPieces = memo(
             x={wall.x}
             side={wall.stands === 'left' ? 1 : -1}
             from={wall.from}
-            to={Math.min(wall.to ?? layout.slopeLength, layout.slopeLength)}
+            to={Math.min(wall.to ?? layout.end, layout.end)}
           />
         ))}
         {laid.map((piece) => (
@@ -53,7 +53,7 @@ export const LaidPieces = memo(
         ))}
         <path d={jointsPath(laid, bench)} className="slits" />
         <path
-          d={Array.from({ length: plane.courses }, (_, i) =>
+          d={Array.from({ length: plane.lines.count }, (_, i) =>
             laidMarks.has(courseMarkOf(plane.mark, i + 1)) ? '' : chalkAcross(roof, buttLine(layout, i + 1)),
           ).join('')}
           className="chalk-lines"
@@ -159,7 +159,7 @@ function jointsPath(laid: readonly Piece[], { plane }: Workbench): string {
     .flatMap(({ joints, keyways, course }) =>
       [...(joints ?? []), ...(keyways?.at ?? [])].map(
         (x) =>
-          `M${round(x)} ${round(buttLine(plane.layout, course!))}V${round(Math.min(buttLine(plane.layout, course! + 1), plane.layout.slopeLength))}`,
+          `M${round(x)} ${round(buttLine(plane.lines, course!))}V${round(Math.min(buttLine(plane.lines, course! + 1), plane.lines.end))}`,
       ),
     )
     .join('');
@@ -180,7 +180,7 @@ function zonePath({ plan }: Workbench, sheet: Sheet, laid: ReadonlySet<string>):
 function nailPath({ plan, plane }: Workbench, sheet: Sheet, laid: ReadonlySet<string>): string {
   const detailOf = new Map(plan.pieces.map(({ mark, detail }) => [mark, detail]));
   let covered = Number.NEGATIVE_INFINITY;
-  for (let n = 1; n <= plane.courses; n++) if (laid.has(courseMarkOf(plane.mark, n))) covered = chalkLine(plane.layout, n);
+  for (let n = 1; n <= plane.lines.count; n++) if (laid.has(courseMarkOf(plane.mark, n))) covered = chalkLine(plane.lines, n);
   return plan.fasteners
     .filter(
       ({ piece, at, facet }) =>

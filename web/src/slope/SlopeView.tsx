@@ -1,7 +1,7 @@
 import { ActionIcon } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { IconArrowsMaximize, IconArrowsVertical, IconMinus, IconPlus, IconPoint, IconTexture } from '@tabler/icons-react';
-import { type Feature, type Plane, buttLine, footprint } from '@ruvet/core';
+import { type Feature, type Plane, buttLine, lastCourseAtOrBelow, footprint } from '@ruvet/core';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { UNFOLDED, developCover, developPlane } from './develop.ts';
@@ -33,9 +33,10 @@ function snapped(
   y: number,
   reach: number,
 ): Pick<Drag, 'x' | 'y'> & { on?: string } {
-  const { layout } = plane;
+  const { lines: layout } = plane;
   const step = units.system === 'imperial' ? 25.4 / 4 : 5;
-  const course = Math.round((y + layout.firstButt) / layout.exposure) + 1;
+  const under = lastCourseAtOrBelow(layout, y);
+  const course = buttLine(layout, under + 1) - y < y - buttLine(layout, under) ? under + 1 : under;
   const butt = buttLine(layout, course);
   const onButt = Math.abs(butt - y) < reach;
   const { rafters } = roof;
@@ -65,7 +66,7 @@ export function SlopeView() {
   const [drag, setDrag] = useState<Drag>();
   const [refused, setRefused] = useState<string>();
   const sheet = useMemo(() => developPlane(plan, roof), [plan, roof]);
-  const { slopeLength } = plane.layout;
+  const { end: slopeLength } = plane.lines;
   const left = roof.walls.some(({ stands, x }) => stands === 'left' && x < UNFOLDED) ? -UNFOLDED - NAMED : -150;
   const right =
     roof.eaveLength +
@@ -190,7 +191,7 @@ export function SlopeView() {
           onPointerUp={up}
           onPointerCancel={up}
           role="img"
-          aria-label={`${plane.name}, ${plane.courses} courses, drawn to scale`}
+          aria-label={`${plane.name}, ${plane.lines.count} courses, drawn to scale`}
         >
           <defs>
             <pattern
@@ -214,7 +215,7 @@ export function SlopeView() {
                 sheet={sheet}
                 marker={marker}
                 chosen={chosen?.mark}
-                nails={shown.nails && plane.layout.exposure * view.scale > 9}
+                nails={shown.nails && plane.lines.gauge * view.scale > 9}
                 zones={shown.zones}
               />
             </g>
@@ -312,7 +313,7 @@ export function MarkerSlider() {
       ? line.stage
       : line.course === 0
         ? 'starter'
-        : `course ${line.course} of ${plane.courses}`;
+        : `course ${line.course} of ${plane.lines.count}`;
   return (
     <div className="marker-bar">
       <button type="button" onClick={() => setMarker(Math.max(0, marker - 1))} aria-label="Marker down one line">
@@ -367,9 +368,9 @@ const eaveOf = ({ edges }: Plane): number =>
 /** Names and sizes at the roof's edges, and step marks where there is room for them. */
 function Labels({ view, width }: { view: Viewport; width: number }) {
   const { plane, roof, units, plan, lineOf, marker } = useWorkbench();
-  const { slopeLength, exposure } = plane.layout;
+  const { end: slopeLength, gauge } = plane.lines;
   const middle = (Math.max(POLE, toX(view, 0)) + Math.min(width, toX(view, roof.eaveLength))) / 2;
-  const room = exposure * view.scale > 22;
+  const room = gauge * view.scale > 22;
   return (
     <g className="labels">
       <text x={middle} y={toY(view, 0) + 30} textAnchor="middle">

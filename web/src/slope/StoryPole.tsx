@@ -25,13 +25,13 @@ const STICK_WIDTH = 26;
 /** The stick itself: numbered courses with their distance from the eave, and a tag where something comes in. */
 export function StoryPole({ view, height }: { view: Viewport; height: number }) {
   const { plane, lines, units, marker } = useWorkbench();
-  const { layout, courses } = plane;
+  const { lines: layout } = plane;
   const tags = useMemo(() => tagsByCourse(lines), [lines]);
-  const step = layout.exposure * view.scale;
+  const step = layout.gauge * view.scale;
   // where courses stand closer than a line of text, every second, fourth, … is lettered
   const every = step <= 0 ? 1 : 2 ** Math.max(0, Math.ceil(Math.log2(12.5 / step)));
-  const top = toY(view, layout.slopeLength);
-  const foot = toY(view, -layout.firstButt);
+  const top = toY(view, layout.end);
+  const foot = toY(view, layout.first);
   const marks = notches(view, plane, lines);
   return (
     <g className="pole">
@@ -46,7 +46,7 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
         }
         className="stick"
       />
-      {Array.from({ length: courses }, (_, i) => {
+      {Array.from({ length: layout.count }, (_, i) => {
         const n = i + 1;
         const y = toY(view, buttLine(layout, n));
         if (y < -20 || y > height + 20) return null;

@@ -1,4 +1,4 @@
-import { type PlanePlan, type RunLine, buttLine } from '@ruvet/core';
+import { type Lines, lastCourseAtOrBelow, type PlanePlan, type RunLine, buttLine } from '@ruvet/core';
 import { FOOT, HEAD, type Viewport, fromY, toY } from './viewport.ts';
 
 /** Height of a notch for a line that has no course: dry-in below the eave, finish above the ridge. */
@@ -11,8 +11,8 @@ const notchHeight = (count: number, room: number): number => Math.min(NOTCH, roo
 
 /** Screen heights of the dry-in and finish notches. */
 export function notches(view: Viewport, plane: PlanePlan, lines: readonly RunLine[]): Notch[] {
-  const eave = toY(view, -plane.layout.firstButt) + GAP;
-  const ridge = toY(view, plane.layout.slopeLength) - GAP;
+  const eave = toY(view, plane.lines.first) + GAP;
+  const ridge = toY(view, plane.lines.end) - GAP;
   const dry = lines.filter(({ course, stage }) => course === undefined && stage === 'dry-in');
   const finish = lines.filter(({ course, stage }) => course === undefined && stage !== 'dry-in');
   // many lines share the room there is below the eave and above the ridge
@@ -25,7 +25,7 @@ export function notches(view: Viewport, plane: PlanePlan, lines: readonly RunLin
 
 /** Screen height of the marker when `marker` lines are laid. */
 export function markerHeight(view: Viewport, plane: PlanePlan, lines: readonly RunLine[], marker: number): number {
-  const { layout } = plane;
+  const { lines: layout } = plane;
   const line = lines[marker - 1];
   const marks = notches(view, plane, lines);
   if (!line) return (marks.find(({ line: { line: number } }) => number === 1)?.y ?? toY(view, 0)) + NOTCH / 2 + 4;
@@ -33,17 +33,17 @@ export function markerHeight(view: Viewport, plane: PlanePlan, lines: readonly R
     const notch = marks.find((candidate) => candidate.line.line === line.line);
     return (notch?.y ?? 0) - (notch?.height ?? 0) / 2;
   }
-  if (line.course === 0) return toY(view, -layout.firstButt) + 3;
+  if (line.course === 0) return toY(view, layout.first) + 3;
   // a course that is down reaches its next butt line; a step waits at its own
   const laid = line.detail === 'covering' ? buttLine(layout, line.course + 1) : buttLine(layout, line.course);
-  return toY(view, Math.min(laid, layout.slopeLength));
+  return toY(view, Math.min(laid, layout.end));
 }
 
 /** How many lines are laid when the marker is dragged to a screen height. */
 export function markerAt(view: Viewport, plane: PlanePlan, lines: readonly RunLine[], py: number): number {
-  const { layout } = plane;
+  const { lines: layout } = plane;
   const y = fromY(view, py);
-  if (y < -layout.firstButt || y > layout.slopeLength) {
+  if (y < layout.first || y > layout.end) {
     const marks = notches(view, plane, lines);
     const below = y < 0;
     const beyond = marks.filter(
@@ -51,9 +51,16 @@ export function markerAt(view: Viewport, plane: PlanePlan, lines: readonly RunLi
     );
     if (below) return beyond.length > 0 ? Math.max(...beyond.map(({ line }) => line.line)) : 0;
     const finish = Math.max(...beyond.map(({ line }) => line.line), 0);
-    return finish || lastLineOfCourse(lines, plane.courses);
+    return finish || lastLineOfCourse(lines, plane.lines.count);
   }
-  return lastLineOfCourse(lines, Math.max(1, Math.min(plane.courses, Math.ceil((y + layout.firstButt) / layout.exposure - 0.5))));
+  return lastLineOfCourse(lines, courseNear(layout, y));
+}
+
+/** The course that is complete when the marker is dragged to a height: the one whose upper line is nearest. */
+function courseNear(layout: Lines, y: number): number {
+  const course = lastCourseAtOrBelow(layout, y);
+  const isDone = y > (buttLine(layout, course) + buttLine(layout, course + 1)) / 2;
+  return Math.max(1, Math.min(layout.count, isDone ? course : course - 1));
 }
 
 /** Lines laid when a course is complete. */

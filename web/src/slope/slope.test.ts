@@ -17,13 +17,13 @@ const plan: Plan = planJob(job, library);
 const plane = plan.planes[0]!;
 const lines = plane.runSheet.flatMap((group) => group.lines);
 const size = { width: 640, height: 700 };
-const view = fitHeight(size, plane.layout.slopeLength, -400);
+const view = fitHeight(size, plane.lines.end, -400);
 
 describe('the view', () => {
   it('fits the slope between the strips kept for dry-in and finish', () => {
-    expect(toY(view, plane.layout.slopeLength)).toBeGreaterThan(50);
+    expect(toY(view, plane.lines.end)).toBeGreaterThan(50);
     expect(toY(view, 0)).toBeLessThan(size.height - 50);
-    const all = fitAll(size, plane.layout.slopeLength, -400, 14_000);
+    const all = fitAll(size, plane.lines.end, -400, 14_000);
     expect(toX(all, 14_000)).toBeLessThanOrEqual(size.width);
   });
 
@@ -48,7 +48,7 @@ describe('the view', () => {
 
 describe('the marker on the pole', () => {
   it('dragged to where a course is complete, comes back to that course', () => {
-    for (let course = 1; course <= plane.courses; course++) {
+    for (let course = 1; course <= plane.lines.count; course++) {
       const marker = lastLineOfCourse(lines, course);
       expect(lines[marker - 1]!.course).toBe(course);
       expect(markerAt(view, plane, lines, markerHeight(view, plane, lines, marker))).toBe(marker);

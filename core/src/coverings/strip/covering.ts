@@ -54,24 +54,26 @@ import {
   nailZones,
   piecesIn,
 } from './nails.ts';
+import { shingleOf } from './shingle.ts';
 
 /**
  * The covering of one plane: starter along the eave and the rakes, a piece a course cut round what stands on the plane, ridge caps.
  * Every shingle nail is placed: in the maker's nail band, kept clear of walls by the school chosen.
  */
 export function planCovering(context: PlaneContext): Assembly {
-  const { job, catalog, rules, layout, shingle, plane } = context;
+  const { job, catalog, rules, lines, plane } = context;
+  const shingle = shingleOf(context);
   const nailLength = 3 * shingle.thickness + Math.min(leastOf(rules, 'nail.embedment'), job.deckThickness + inches(1 / 8));
   const nail = chooseNail(catalog, 'roofing', nailLength, 'galvanised steel');
   const gap = leastOf(rules, 'covering.gapAtWall');
   const body = (n: number): Patch => ({
     x0: 0,
     x1: plane.eaveLength,
-    y0: buttLine(layout, n),
-    y1: Math.min(chalkLine(layout, n), layout.slopeLength),
+    y0: buttLine(lines, n),
+    y1: Math.min(chalkLine(lines, n), lines.end),
   });
   const laidOut: LaidOut[] = [];
-  for (let n = 1; n <= context.courses; n++)
+  for (let n = 1; n <= context.lines.count; n++)
     laidOut.push(layOutCourse(context, n, coursePatches(context, n, body(n), gap), laidOut.at(-1)));
   const courses = laidOut.map((course, i) => planCourse(context, course, laidOut[i + 1], nail?.id));
   const unheld = [
@@ -94,7 +96,7 @@ export function planCovering(context: PlaneContext): Assembly {
         taken: [
           ...context.blocks
             .filter(({ x0, x1 }) => x1 > x0)
-            .map(({ x0, x1, from, to }) => rectangle(x0, Math.max(from, 0), x1, Math.min(to, layout.slopeLength))),
+            .map(({ x0, x1, from, to }) => rectangle(x0, Math.max(from, 0), x1, Math.min(to, lines.end))),
           ...plane.holes,
         ],
         capped: edgesOf('ridge', 'hip', ...(plane.top === 'ridge' ? (['top'] as const) : [])),
@@ -141,7 +143,7 @@ function coursePatches(context: PlaneContext, n: number, band: Patch, gap: numbe
   const narrowest = leastOf(context.rules, 'covering.leastPiece');
   return outlines.filter((outline) => {
     const { x0, x1, y0 } = bounds(outline);
-    if (x1 - x0 >= narrowest || y0 < buttLine(context.layout, n + 1) - LINE_TOLERANCE) return true;
+    if (x1 - x0 >= narrowest || y0 < buttLine(context.lines, n + 1) - LINE_TOLERANCE) return true;
     return outlines.some((other) => other !== outline && unionOutlines([outline, other]).length === 1);
   });
 }
@@ -158,7 +160,8 @@ type LaidOut = {
 const jointsOf = ({ stretches }: Pick<LaidOut, 'stretches'>): number[] => stretches.flatMap(({ edges }) => edges.slice(1, -1));
 
 /** Where the tabs of a course end, a whole number of them from its joints in the regular bond. */
-function tabsOf({ shingle }: PlaneContext, n: number): Pick<Bond, 'tabs'> {
+function tabsOf(context: PlaneContext, n: number): Pick<Bond, 'tabs'> {
+  const shingle = shingleOf(context);
   if (!shingle.keyways) return {};
   return {
     tabs: { from: jointOffset(n, shingle.width, shingle.bondOffset), width: shingle.width / (shingle.keyways.count + 1) },
@@ -181,7 +184,8 @@ function keywaysOf(context: PlaneContext, { n, stretches }: Pick<LaidOut, 'n' | 
 const openIn = (context: PlaneContext, course: LaidOut): number[] => [...jointsOf(course), ...keywaysOf(context, course)];
 
 function layOutCourse(context: PlaneContext, n: number, outlines: readonly Outline[], below: LaidOut | undefined): LaidOut {
-  const { shingle, rules } = context;
+  const { rules } = context;
+  const shingle = shingleOf(context);
   const spans = spansOf(outlines.map(bounds));
   const crossings = context.valleys
     .filter(({ role }) => role === 'through' || role === 'woven')
@@ -225,9 +229,9 @@ function tooNear(context: PlaneContext, course: LaidOut, below: LaidOut | undefi
 
 /** Shingles of a stretch that must lie whole: across a valley it ends in, over the heads of valleys, over a skylight. */
 function wholeIn(context: PlaneContext, n: number, { x0, x1, ending, over }: CourseStretch, bond: Bond): Span[] {
-  const lines = over.flatMap(({ line }) => [line.x0, line.x1]);
+  const xs = over.flatMap(({ line }) => [line.x0, line.x1]);
   const free: Span[] = [
-    ...(over.length > 0 ? [[Math.min(...lines), Math.max(...lines)] as const] : []),
+    ...(over.length > 0 ? [[Math.min(...xs), Math.max(...xs)] as const] : []),
     ...context.jointFree(n).map(({ x0: a, x1: b }): Span => [a, b]),
   ];
   return [
@@ -276,7 +280,8 @@ function stretchAcross([x0, x1]: readonly [number, number], crossings: readonly 
 }
 
 function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | undefined, nail: string | undefined): PlannedCourse {
-  const { layout, shingle, rules } = context;
+  const { lines, rules } = context;
+  const shingle = shingleOf(context);
   const { n, outlines, crossings, stretches } = course;
   if (stretches.length === 0) return { piece: [], fasteners: [], step: [], unheld: [] };
   const perShingle = leastOf(rules, 'covering.nails');
@@ -313,8 +318,8 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
       'covering.gapAtWall',
     ],
   };
-  const chalk = chalkLine(layout, n);
-  const cutAt = context.valleys.filter(({ low, high }) => buttLine(layout, n) < high[1] && chalk > low[1]);
+  const chalk = chalkLine(lines, n);
+  const cutAt = context.valleys.filter(({ low, high }) => buttLine(lines, n) < high[1] && chalk > low[1]);
   const step: Step = {
     lay: inCourse(context, n, 'shingles'),
     detail: 'covering',
@@ -322,7 +327,7 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
     stage: 'covering',
     action: [
       `Lay course ${n}, `,
-      ...(chalk <= layout.slopeLength ? ['chalk line ', mm(chalk)] : ['tops cut off at the top, ', mm(layout.slopeLength)]),
+      ...(chalk <= lines.end ? ['chalk line ', mm(chalk)] : ['tops cut off at the top, ', mm(lines.end)]),
       `; first shingle from the left ${isWhole(first) ? 'whole, ' : 'cut to '}`,
       cut(first),
       stretches.length > 1 ? `; it comes in ${stretches.length} stretches.` : '.',
@@ -350,7 +355,8 @@ function nailCourse(
   ground: NailGround,
   product: string,
 ): { fasteners: Fastener[]; unheld: Unheld[] } {
-  const { shingle, rules } = context;
+  const { rules } = context;
+  const shingle = shingleOf(context);
   const perShingle = leastOf(rules, 'covering.nails');
   const least = leastOf(rules, 'covering.leastNails');
   const narrowest = leastOf(rules, 'covering.leastPiece');
@@ -365,9 +371,9 @@ function nailCourse(
       keptDry: 'covered',
       ...(inHeadlap ? { inHeadlap: true } : {}),
     });
-  const { layout, plane, capHalfWidth } = context;
+  const { lines, plane, capHalfWidth } = context;
   // the last course, when all of it lies under the caps, is held by them
-  const underCaps = plane.top === 'ridge' && buttLine(layout, n) >= layout.slopeLength - capHalfWidth;
+  const underCaps = plane.top === 'ridge' && buttLine(lines, n) >= lines.end - capHalfWidth;
   const across = crossings.map((one) => {
     const far = farNails(context, n, one, ground.line, least);
     for (const at of far) drive(one.other, at);
@@ -392,7 +398,7 @@ function nailCourse(
     // the school that nails the shingle at the wall puts that nail where the next step hides it: middle of the headlap above y(n + 1)
     const at: Point = [
       wall.x + wall.side * (leastOf(rules, 'stepFlashing.roofLeg') / 2),
-      buttLine(context.layout, n + 1) + leastOf(rules, 'stepFlashing.headlap') / 2,
+      buttLine(context.lines, n + 1) + leastOf(rules, 'stepFlashing.headlap') / 2,
     ];
     const clear = fasteners.every((one) => Math.hypot(one.at[0] - at[0], one.at[1] - at[1]) >= NAILS_APART);
     if (at[1] >= wall.from && at[1] < wall.to - LINE_TOLERANCE && clear && outlines.some((outline) => isWithin(outline, at)))
@@ -402,9 +408,9 @@ function nailCourse(
 }
 
 /** The cement under one course's cut edge along a valley. */
-function bedding({ catalog, layout }: PlaneContext, { role, low, high }: ValleySide): Use[] {
+function bedding({ catalog, lines }: PlaneContext, { role, low, high }: ValleySide): Use[] {
   if (role !== 'cut' && role !== 'open') return [];
-  const along = (layout.exposure * Math.hypot(high[0] - low[0], high[1] - low[1])) / (high[1] - low[1]);
+  const along = (lines.gauge * Math.hypot(high[0] - low[0], high[1] - low[1])) / (high[1] - low[1]);
   return [cementBand(catalog, along)];
 }
 
@@ -452,12 +458,13 @@ function crossing(
   spans: readonly Span[],
   jointsBelow: readonly number[],
 ): Crossing[] {
-  const { layout, shingle, rules } = context;
+  const { lines, rules } = context;
+  const shingle = shingleOf(context);
   // the first course is woven round the corner at the eave: what crosses there is cut to the other slope's butt line
   const atCorner = n === Math.max(1, valley.footOn);
-  const y0 = atCorner ? valley.low[1] - CORNER : Math.max(buttLine(layout, n), valley.low[1] - layout.firstButt);
+  const y0 = atCorner ? valley.low[1] - CORNER : Math.max(buttLine(lines, n), valley.low[1] + lines.first);
   // at the head of a valley what crosses is bent over the ridge too, under the course above
-  const y1 = Math.min(chalkLine(layout, n), layout.slopeLength + OVER_RIDGE);
+  const y1 = Math.min(chalkLine(lines, n), lines.end + OVER_RIDGE);
   if (y0 >= valley.high[1] - LINE_TOLERANCE || y1 <= valley.low[1]) return [];
   const at = (y: number): number => onLine(valley.low, valley.high, Math.max(valley.low[1], Math.min(valley.high[1], y)));
   // measured along the shingle from the centre at the place where it reaches furthest
@@ -498,13 +505,13 @@ function crossing(
   const across = onOther(beyond);
   // over the ridge at the head, where the other slope goes on past the valley's line
   const head =
-    y1 > layout.slopeLength + LINE_TOLERANCE
-      ? [onOther(rectangle(Math.min(farEnd, inside), layout.slopeLength, Math.max(farEnd, inside), y1))]
+    y1 > lines.end + LINE_TOLERANCE
+      ? [onOther(rectangle(Math.min(farEnd, inside), lines.end, Math.max(farEnd, inside), y1))]
       : [];
   return [
     {
       other: valley.other,
-      outlines: [atCorner ? clipByLine(across, ([, y]) => y - valley.acrossLow + layout.firstButt) : across, ...head],
+      outlines: [atCorner ? clipByLine(across, ([, y]) => y - valley.acrossLow - lines.first) : across, ...head],
       line: { x0: Math.min(far, near), x1: Math.max(far, near) },
       joint,
       side: valley.side,
@@ -523,16 +530,16 @@ const FAR_ZONE = inches(10);
  * the slope they stand on.
  */
 function farNails(context: PlaneContext, n: number, one: Crossing, line: number, count: number): Point[] {
-  const { layout } = context;
+  const { lines } = context;
   const other = context.other(one.other);
-  const top = Math.min(chalkLine(layout, n), layout.slopeLength) - inches(0.5);
+  const top = Math.min(chalkLine(lines, n), lines.end) - inches(0.5);
   const half = inches(0.25);
   const found: { own: Point; across: Point }[] = [];
   const spots: Point[] = [];
   for (let up = 0; up <= inches(6); up += half)
     for (const y of up === 0 ? [line] : [line + up, line - up])
       for (let inset = END_NAIL; inset <= FAR_ZONE; inset += half)
-        if (y <= top && y >= buttLine(layout, n) + END_NAIL) spots.push([one.farEnd + one.side * inset, y]);
+        if (y <= top && y >= buttLine(lines, n) + END_NAIL) spots.push([one.farEnd + one.side * inset, y]);
   const cost = ([x, y]: Point): number => Math.abs(x - one.farEnd) + 2 * Math.abs(y - line);
   spots.sort((a, b) => cost(a) - cost(b));
   for (const own of spots) {
@@ -548,12 +555,12 @@ function farNails(context: PlaneContext, n: number, one: Crossing, line: number,
 }
 
 function planStarter(context: PlaneContext, gap: number): Piece[] {
-  const { job, catalog, plane, layout } = context;
+  const { job, catalog, plane, lines } = context;
   const starter = itemById(catalog, 'starter', job.covering.starter);
-  const y0 = buttLine(layout, 1);
+  const y0 = buttLine(lines, 1);
   const eaves = plane.edges.filter(({ kind }) => kind === 'eave');
   const eave = eaves.flatMap(({ from, to }) =>
-    patchesRound({ x0: from[0], x1: to[0], y0, y1: Math.min(y0 + starter.height, layout.slopeLength) }, context.blocks, gap),
+    patchesRound({ x0: from[0], x1: to[0], y0, y1: Math.min(y0 + starter.height, lines.end) }, context.blocks, gap),
   );
   const piece = (mark: string, patches: readonly Patch[], run: number, rank: number, liesOn: string[]): Piece => {
     const whole = Math.floor((run + LINE_TOLERANCE) / starter.width);
@@ -621,7 +628,7 @@ function starterStep(context: PlaneContext, starters: readonly Piece[], nail: It
       ...(starters.some(({ mark }) => mark === STARTER_MARK)
         ? [
             'Starter along the eave and the rakes, sealing strip outwards, ',
-            cut(context.layout.firstButt),
+            cut(-context.lines.first),
             ' past the deck edge; joints off those of course 1.',
           ]
         : ['Starter along the rake, sealing strip outwards.']),
@@ -670,7 +677,7 @@ function planRidge(context: PlaneContext): Piece[] {
         ...hips.flatMap(({ from, to }) => onPlane(plane, stripInside(from, to, cap.halfWidth))),
       ].map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
       lay: ridge(context),
-      liesOn: [courseMark(context.courses)],
+      liesOn: [courseMark(context.lines.count)],
       ...(counted.length > 0 ? { units: { whole: stepsToReach(blocked ? run : countedLength, cap.exposure), parts: [] } } : {}),
       keys: [],
     },
@@ -685,8 +692,8 @@ function stripInside(from: Point, to: Point, width: number): Outline {
 }
 
 /** Through a cap of two layers and what lies under it at a ridge, three layers of covering, into the deck. */
-const capNail = ({ shingle, rules, job }: PlaneContext): number =>
-  5 * shingle.thickness + Math.min(leastOf(rules, 'nail.embedment'), job.deckThickness + inches(1 / 8));
+const capNail = ({ surface, rules, job }: PlaneContext): number =>
+  5 * surface.thickness + Math.min(leastOf(rules, 'nail.embedment'), job.deckThickness + inches(1 / 8));
 
 function ridgeSteps(context: PlaneContext): Step[] {
   const pieces = planRidge(context);

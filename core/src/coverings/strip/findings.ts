@@ -1,25 +1,24 @@
 import type { Finding } from '../../assembly/index.ts';
 import { leastOf, mostOf } from '../../rules/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
-import { buttLine, courseMark, twoLayerHeadlap } from '../../surface/index.ts';
+import { buttLine, courseMark, twoLayerHeadlap, widestGauge } from '../../surface/index.ts';
 import { inches, isOver, isUnder } from '../../units/index.ts';
+import { shingleOf } from './shingle.ts';
 
 /** A last course below the ridge shorter than this cannot be nailed by itself. */
 const RIDGE_SLIVER = inches(1);
 
 export function coveringFindings(context: PlaneContext): Finding[] {
-  const { rules, layout, shingle } = context;
+  const { rules, lines } = context;
+  const shingle = shingleOf(context);
   const findings: Finding[] = [];
-  if (
-    isUnder(layout.firstButt, leastOf(rules, 'covering.firstButt')) ||
-    isOver(layout.firstButt, mostOf(rules, 'covering.firstButt'))
-  ) {
+  if (isUnder(-lines.first, leastOf(rules, 'covering.firstButt')) || isOver(-lines.first, mostOf(rules, 'covering.firstButt'))) {
     findings.push({
       id: 'covering.firstButt',
       severity: 'breaks a rule',
       sentence: [
         'The first butt hangs ',
-        { mm: layout.firstButt },
+        { mm: -lines.first },
         ' past the deck edge; from ',
         { mm: leastOf(rules, 'covering.firstButt') },
         ' to ',
@@ -31,13 +30,13 @@ export function coveringFindings(context: PlaneContext): Finding[] {
       key: 'covering.firstButt',
     });
   }
-  if (twoLayerHeadlap(layout.height, layout.exposure) < 0) {
+  if (twoLayerHeadlap(lines.reach, widestGauge(lines)) < 0) {
     findings.push({
       id: 'covering.headlap',
       severity: 'leaks',
       sentence: [
         `${shingle.name} at `,
-        { mm: layout.exposure },
+        { mm: widestGauge(lines) },
         ' exposure does not cover twice: every joint lies open to the underlayment.',
       ],
       fix: ['Lower the exposure.'],
@@ -45,14 +44,14 @@ export function coveringFindings(context: PlaneContext): Finding[] {
       key: 'covering.exposure',
     });
   }
-  const last = layout.slopeLength - buttLine(layout, context.courses);
+  const last = lines.end - buttLine(lines, context.lines.count);
   if (context.plane.top === 'ridge' && last < RIDGE_SLIVER)
     findings.push({
       id: 'covering.ridge',
       severity: 'worth a look',
       sentence: [`${context.plane.name}: the last course shows only `, { mm: last, inchesOnly: true }, ' below the ridge.'],
       fix: ['Take the courses a little closer on the way up, so that it comes out under the caps or tall enough to be nailed.'],
-      piece: courseMark(context.courses),
+      piece: courseMark(context.lines.count),
       key: 'covering.exposure',
     });
   const apart = Math.min(shingle.bondOffset % shingle.width, shingle.width - (shingle.bondOffset % shingle.width));

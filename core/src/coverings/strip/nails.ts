@@ -20,6 +20,7 @@ import { leastOf } from '../../rules/index.ts';
 import { type PlacedWall, type PlaneContext, type ValleySide, fromValleyLine, lastUnderApron } from '../../slope/index.ts';
 import { buttLine, chalkLine } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches } from '../../units/index.ts';
+import { shingleOf } from './shingle.ts';
 
 /** Nails stand this far in from a shingle's ends, the usual place for the outermost ones. */
 export const END_NAIL = inches(1);
@@ -61,8 +62,8 @@ export type NailSpot = { readonly at: Point; readonly inHeadlap: boolean };
 const span = (from: number, to: number): Span => (from < to ? [from, to] : [to, from]);
 
 /** The band kept clear of field nails goes as far up as the last step's metal, a headlap past a wall that ends on the slope. */
-const bandTop = ({ layout, rules }: PlaneContext, wall: PlacedWall): number =>
-  Math.min(layout.slopeLength, wall.to + leastOf(rules, 'stepFlashing.headlap'));
+const bandTop = ({ lines, rules }: PlaneContext, wall: PlacedWall): number =>
+  Math.min(lines.end, wall.to + leastOf(rules, 'stepFlashing.headlap'));
 
 const isBeside = (context: PlaneContext, wall: PlacedWall, y: number): boolean =>
   y >= wall.from - LINE_TOLERANCE && y <= bandTop(context, wall) + LINE_TOLERANCE;
@@ -91,7 +92,7 @@ function metalAt(context: PlaneContext, metal: readonly Outline[], n: number, y:
     ),
     // the step that lies under this course
     ...context.walls.flatMap((wall): Span[] =>
-      isBeside(context, wall, y) && y <= buttLine(context.layout, n) + context.stepLength(wall)
+      isBeside(context, wall, y) && y <= buttLine(context.lines, n) + context.stepLength(wall)
         ? [span(wall.x, wall.x + wall.side * context.stepLeg(wall))]
         : [],
     ),
@@ -100,9 +101,9 @@ function metalAt(context: PlaneContext, metal: readonly Outline[], n: number, y:
 
 /** Where a course lies bare at a height: below the butt of the next one, or where an apron or cap is what covers it. */
 function bareAt(context: PlaneContext, n: number, y: number): { covered: boolean; aprons: Span[] } {
-  const { layout, fronts, frames, courses, plane } = context;
-  const byNext = n < courses && y >= buttLine(layout, n + 1) + UNDER_COVER;
-  const byCap = plane.top === 'ridge' ? y >= layout.slopeLength - context.capHalfWidth + FROM_TOP : n === courses;
+  const { lines, fronts, frames, plane } = context;
+  const byNext = n < lines.count && y >= buttLine(lines, n + 1) + UNDER_COVER;
+  const byCap = plane.top === 'ridge' ? y >= lines.end - context.capHalfWidth + FROM_TOP : n === lines.count;
   const faces = [
     ...fronts.map(({ x0, x1, y: at, apronLeg }) => ({ x0, x1, at, apronLeg })),
     ...frames.flatMap(({ x0, x1, from, apronLeg, hasBack }) => (hasBack ? [{ x0, x1, at: from, apronLeg }] : [])),
@@ -110,7 +111,7 @@ function bareAt(context: PlaneContext, n: number, y: number): { covered: boolean
   return {
     covered: byNext || byCap,
     aprons: faces.flatMap(({ x0, x1, at, apronLeg }): Span[] =>
-      lastUnderApron(layout, at, apronLeg) === n && y < at - apronLeg + UNDER_APRON === (byNext || byCap) ? [[x0, x1]] : [],
+      lastUnderApron(lines, at, apronLeg) === n && y < at - apronLeg + UNDER_APRON === (byNext || byCap) ? [[x0, x1]] : [],
     ),
   };
 }
@@ -122,11 +123,12 @@ export function nailGround(
   outlines: readonly Outline[],
   jointsAbove: readonly number[],
 ): NailGround {
-  const { layout, shingle } = context;
-  const butt = buttLine(layout, n);
-  const top = Math.min(chalkLine(layout, n), layout.slopeLength) - FROM_TOP;
+  const { lines } = context;
+  const shingle = shingleOf(context);
+  const butt = buttLine(lines, n);
+  const top = Math.min(chalkLine(lines, n), lines.end) - FROM_TOP;
   const line = Math.max(Math.min(butt + (shingle.nailBand.from + shingle.nailBand.to) / 2, top), butt + FROM_TOP);
-  const headlap = buttLine(layout, n + 2);
+  const headlap = buttLine(lines, n + 2);
   const above = jointsAbove.map((x): Span => [x - NAIL_FROM_JOINT_ABOVE, x + NAIL_FROM_JOINT_ABOVE]);
   const count = Math.max(0, Math.floor((top - butt - FROM_TOP) / LEVEL_STEP));
   const levels = [line, ...Array.from({ length: count }, (_, i) => top - i * LEVEL_STEP)].sort(

@@ -20,7 +20,7 @@ export function chimneyAsks(context: BaseContext): Partial<Asks> {
       metal.push(cricketOutline(cricket, foot.x0, foot.to, leastOf(rules, 'cricket.flange')));
     } else
       metal.push(
-        rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + upBehind(context.layout, foot, leastOf(rules, 'pan.up'))),
+        rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + upBehind(context.lines, foot, leastOf(rules, 'pan.up'))),
       );
     metal.push(rectangle(foot.x0 - past, foot.to - OVER_STEPS, foot.x1 + past, foot.to + TROUGH));
   }
@@ -30,8 +30,8 @@ export function chimneyAsks(context: BaseContext): Partial<Asks> {
     // a joint over a flange, or just beside its edge, would let water creep past it
     jointOff: (n) =>
       metal.flatMap((outline) => {
-        const at = Math.max(buttLine(context.layout, n), bounds(outline).y0);
-        const top = buttLine(context.layout, n + 1);
+        const at = Math.max(buttLine(context.lines, n), bounds(outline).y0);
+        const top = buttLine(context.lines, n + 1);
         const xs = top > at ? widthAt(outline, at) : [];
         return xs.length < 2 ? [] : [{ x0: Math.min(...xs) - CLEAR_OF_JOINT, x1: Math.max(...xs) + CLEAR_OF_JOINT }];
       }),

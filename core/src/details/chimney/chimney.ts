@@ -60,15 +60,15 @@ export const planChimneys = (context: PlaneContext): Assembly =>
 const RIDGE_SEAM = inches(1);
 
 function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembly {
-  const { rules, layout, catalog, job, facet } = context;
+  const { rules, lines, catalog, job, facet } = context;
   const foot = footprint(chimney, context.plane);
   const cricket = cricketBehind(context, chimney);
-  const last = interfaceLines(layout, foot.from, foot.to).last;
+  const last = interfaceLines(lines, foot.from, foot.to).last;
   const upstand = leastOf(rules, cricket ? 'cricket.upstand' : 'pan.upstand');
   const past = leastOf(rules, 'pan.past');
   const back = backFacet(facet, chimney.id);
   const sheet = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
-  const up = cricket ? cricket.up : upBehind(layout, foot, leastOf(rules, 'pan.up'));
+  const up = cricket ? cricket.up : upBehind(lines, foot, leastOf(rules, 'pan.up'));
   const flange = cricket ? leastOf(rules, 'cricket.flange') : 0;
   const turned = Math.min(leastOf(rules, 'wallMembrane.up'), chimney.height);
   const membraneTop = foot.to + up + (cricket ? flange : 0) + inches(6);
@@ -259,9 +259,9 @@ const driftsOf = (cricket: Cricket, facet: string, x0: number, y: number, spread
  * How wide the water of a cricket's valley runs on the slope, along the course, where it is most: at its lower end, with all that comes down the slope
  * over half the cricket. A steady-flow estimate, as in any valley.
  */
-function cricketSpread({ job, layout, plane, slopeFactor: k }: PlaneContext, cricket: Cricket, from: number): number {
+function cricketSpread({ job, lines, plane, slopeFactor: k }: PlaneContext, cricket: Cricket, from: number): number {
   const half = cricket.width / 2;
-  const above = Math.max(0, layout.slopeLength - from) / k;
+  const above = Math.max(0, lines.end - from) / k;
   const level = Math.hypot(half, cricket.ridge);
   // how steeply each side falls square to the valley's line in plan
   const [acrossSlope, acrossSide] = [(plane.pitch * half) / level, (cricket.sidePitch * cricket.ridge) / level];
@@ -390,7 +390,7 @@ function findingsOf(
   cricket: Cricket | undefined,
   hasMetal: boolean,
 ): Finding[] {
-  const { layout, rules } = context;
+  const { lines, rules } = context;
   const foot = footprint(chimney, context.plane);
   const findings: Finding[] = [];
   const piece = `${chimney.id}-${cricket ? 'CK' : 'P'}`;
@@ -437,8 +437,8 @@ function findingsOf(
       piece,
       key: 'chimney.cricketOver',
     });
-  const under = lastUnderApron(layout, foot.from, apronLegFor(context, chimney.apronLeg));
-  const tall = foot.from - buttLine(layout, under);
+  const under = lastUnderApron(lines, foot.from, apronLegFor(context, chimney.apronLeg));
+  const tall = foot.from - buttLine(lines, under);
   if (isUnder(tall, leastOf(rules, 'headwall.lastCourse')))
     findings.push({
       id: `${chimney.id}.lastCourse`,
@@ -467,10 +467,10 @@ function findingsOf(
 }
 
 function sheetOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cricket: Cricket | undefined): DetailSheet {
-  const { layout, rules, plane } = context;
+  const { lines, rules, plane } = context;
   const foot = footprint(chimney, plane);
-  const lines = interfaceLines(layout, foot.from, foot.to);
-  const under = lastUnderApron(layout, foot.from, apronLegFor(context, chimney.apronLeg));
+  const met = interfaceLines(lines, foot.from, foot.to);
+  const under = lastUnderApron(lines, foot.from, apronLegFor(context, chimney.apronLeg));
   const wall = context.walls.find(({ id }) => id === `${chimney.id}L`)!;
   const stepped = chimney.masonry && chimney.counter === 'stepped' ? counterSteps({ pitch: plane.pitch, joint: chimney.jointSpacing, baseLeg: Math.max(stepNeed(context, wall).wallLeg, leastOf(rules, 'wallMembrane.up')), run: chimney.depth, rules }) : undefined; // prettier-ignore
   const squareInches = (area: number): string => `${(area / 25.4 ** 2).toFixed(1)} in² (${(area / 100).toFixed(0)} cm²)`;
@@ -494,10 +494,10 @@ function sheetOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cricket: 
       { label: 'Front face up the slope', value: [mm(foot.from)] },
       {
         label: 'Last course under the apron',
-        value: [`${under}, `, cut(foot.from - buttLine(layout, under)), ' tall'],
+        value: [`${under}, `, cut(foot.from - buttLine(lines, under)), ' tall'],
         key: 'headwall.lastCourse',
       },
-      { label: 'Steps a side', value: [`${lines.last - lines.first + 1}, courses ${lines.first} to ${lines.last}`] },
+      { label: 'Steps a side', value: [`${met.last - met.first + 1}, courses ${met.first} to ${met.last}`] },
       ...(cricket
         ? [
             {

@@ -75,7 +75,7 @@ export const planCounterflashing = (context: PlaneContext): Assembly =>
     ]),
   );
 
-const lowEdge = ({ rules, shingle }: PlaneContext): number => leastOf(rules, 'counterflashing.clearance') + shingle.thickness;
+const lowEdge = ({ rules, surface }: PlaneContext): number => leastOf(rules, 'counterflashing.clearance') + surface.thickness;
 
 /** The masonry's own face: there before the job, it sheds on to the counterflashing. */
 const face = (facet: string, detail: string, mark: string, outline: Outline): Piece => ({

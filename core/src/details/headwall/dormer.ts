@@ -6,9 +6,9 @@ import { inches } from '../../units/index.ts';
 
 /** What a dormer tells of itself where it stands on the slope: its front, its two side walls and the valleys over them. */
 export function dormerSheet(context: PlaneContext, front: Front, frame: Frame): DetailSheet {
-  const { layout, rules } = context;
-  const { first, last } = interfaceLines(layout, frame.from, frame.to);
-  const under = lastUnderApron(layout, front.y, front.apronLeg);
+  const { lines, rules } = context;
+  const { first, last } = interfaceLines(lines, frame.from, frame.to);
+  const under = lastUnderApron(lines, front.y, front.apronLeg);
   const corner = cornerPiece(context, frame);
   // its eaves may hang over its walls: the valleys begin where they meet the slope, level with the walls' upper ends
   const valleys = context.valleys.filter(({ footOn, low, high }) => {
@@ -27,7 +27,7 @@ export function dormerSheet(context: PlaneContext, front: Front, frame: Frame): 
       { label: 'Its sidewalls end', value: [mm(frame.to), ' up the slope, at its eaves'] },
       {
         label: 'Last course under the apron',
-        value: [`${under}, `, cut(front.y - buttLine(layout, under)), ' tall'],
+        value: [`${under}, `, cut(front.y - buttLine(lines, under)), ' tall'],
         key: 'headwall.lastCourse',
       },
       { label: 'Apron past each corner', value: [cut(leastOf(rules, 'apron.end'))], key: 'apron.end' },

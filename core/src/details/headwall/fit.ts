@@ -1,4 +1,4 @@
-import { type CourseLayout, buttLine, lastCourseBelow } from '../../surface/index.ts';
+import { type Lines, buttLine, lastCourseBelow } from '../../surface/index.ts';
 import { inches, isAtLeast, isAtMost } from '../../units/index.ts';
 
 export type Fit = { readonly exposure: number; readonly courses: number; readonly lastTall: number };
@@ -11,12 +11,12 @@ const FINEST = inches(1 / 16);
  * The least change of exposure, in sixteenths and at most 1/8 in down, that leaves the last course under an apron of roof leg `apronLeg`
  * at `y` at least `wanted` tall; undefined when none does. A slope of 101.2 in with 5 5/8 in: 5 1/2 in gives 18 courses, the last 8.19 in.
  */
-export function fitCourses(layout: CourseLayout, y: number, apronLeg: number, wanted: number): Fit | undefined {
+export function fitCourses(lines: Lines, y: number, apronLeg: number, wanted: number): Fit | undefined {
   for (let change = 0; isAtMost(change, MOST_CHANGE); change += FINEST) {
-    const fitted = { ...layout, exposure: layout.exposure - change };
+    const fitted = { ...lines, gauge: lines.gauge - change };
     const courses = lastCourseBelow(fitted, y - apronLeg);
     const lastTall = y - buttLine(fitted, courses);
-    if (isAtLeast(lastTall, wanted)) return { exposure: fitted.exposure, courses, lastTall };
+    if (isAtLeast(lastTall, wanted)) return { exposure: fitted.gauge, courses, lastTall };
   }
   return undefined;
 }

@@ -67,7 +67,7 @@ function shortLegs(context: PlaneContext): Finding[] {
 const ownerOf = (front: Front): string => front.id.replace(/F$/, '');
 
 function planFront(context: PlaneContext, front: Front): Assembly {
-  const atTop = front.y > context.layout.slopeLength - 1;
+  const atTop = front.y > context.lines.end - 1;
   // only a dormer's roof goes back into the slope; chimneys and frames have a back of their own, and a wall is told on its own sheet
   const walls = new Set(context.walls.map(({ id }) => id));
   const dormer = context.frames.find(({ id, hasBack }) => !hasBack && id === ownerOf(front) && !walls.has(id));
@@ -126,7 +126,7 @@ function planMembrane(context: PlaneContext, front: Front): Assembly {
   const endLap = leastOf(rules, 'iceBarrier.endLap');
   const stock = Math.min(job.underlayers.longestStrip ?? product.rollLength, product.rollLength);
   // under the wall at a slope's top it goes over all the underlayment
-  const isAtTop = front.y > context.layout.slopeLength - 1;
+  const isAtTop = front.y > context.lines.end - 1;
   const layOf = (i: number): LayKey =>
     isAtTop ? wrapAtTop(context, front.x0 + i) : wrap(context, front.y, 'bottom', front.x0 + i);
   const pieces = cutRun(x1 - x0, stock, endLap).map((stretch, i, all): Piece => ({
@@ -204,12 +204,12 @@ const APRON_INSET = inches(0.75);
 const HEAD_BEAD = inches(1);
 
 function planApron(context: PlaneContext, front: Front): Assembly {
-  const { rules, catalog, job, layout } = context;
-  const atTop = front.y > layout.slopeLength - 1;
+  const { rules, catalog, job, lines } = context;
+  const atTop = front.y > lines.end - 1;
   const leg = front.apronLeg;
   const counter =
     front.cladding === 'masonry'
-      ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + context.shingle.thickness
+      ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + context.surface.thickness
       : 0;
   const up = Math.max(leastOf(rules, 'apron.wallLeg'), counter);
   const stock = chooseLengthMetal(catalog, 'apron', job.metal, {
@@ -241,11 +241,11 @@ function planApron(context: PlaneContext, front: Front): Assembly {
   const ear = (side: 'left' | 'right'): number => (front[side] === 'corner' ? end : 0);
   const [x0, x1] = [front.x0 - ear('left'), front.x1 + ear('right')];
   const lap = leastOf(rules, 'apron.lap');
-  const under = lastUnderApron(layout, front.y, leg);
+  const under = lastUnderApron(lines, front.y, leg);
   const y0 = front.y - leg;
-  const course = atTop ? context.courses + 1 : under + 1;
+  const course = atTop ? lines.count + 1 : under + 1;
   // where the corner piece starts high, the ears run up beside the wall until it laps them properly
-  const rise = atTop ? 0 : earRise(layout, front.y, leg);
+  const rise = atTop ? 0 : earRise(lines, front.y, leg);
   // on the last course; beside a corner, under the course that laps over its ears
   const lay = (i: number): LayKey => inCourse(context, course, 'across', y0 + i);
   const pieces = cutRun(x1 - x0, stock.length, lap).map((stretch, i): Piece => {
@@ -281,7 +281,7 @@ function planApron(context: PlaneContext, front: Front): Assembly {
   });
   const school = front.apron;
   const sealant = sealantFor(catalog, 'joint');
-  const nail = chooseNail(catalog, 'roofing', job.deckThickness + context.shingle.thickness * 2, job.metal);
+  const nail = chooseNail(catalog, 'roofing', job.deckThickness + context.surface.thickness * 2, job.metal);
   const gaps = Math.max(1, stepsToReach(x1 - x0 - inches(2), APRON_SPACING));
   const fasteners: Fastener[] =
     school === 'exposed' && nail && atTop
@@ -413,7 +413,7 @@ function capStrip(
 }
 
 function apronFindings(context: PlaneContext, front: Front): Finding[] {
-  const { layout, rules } = context;
+  const { lines, rules } = context;
   const findings: Finding[] = [];
   if (front.apron === 'strip nailed')
     findings.push({
@@ -426,9 +426,9 @@ function apronFindings(context: PlaneContext, front: Front): Finding[] {
       piece: `${front.id}-CS1`,
       key: 'apron.roofLeg',
     });
-  if (front.y > layout.slopeLength - 1) {
-    const under = lastUnderApron(layout, front.y, front.apronLeg);
-    const tall = front.y - buttLine(layout, under);
+  if (front.y > lines.end - 1) {
+    const under = lastUnderApron(lines, front.y, front.apronLeg);
+    const tall = front.y - buttLine(lines, under);
     if (isUnder(tall, leastOf(rules, 'headwall.lastCourse')))
       findings.push({
         id: `${front.id}.lastCourse`,
@@ -461,10 +461,10 @@ const fixWords = (fit: Fit | undefined): Words =>
 
 /** The courses of a slope fitted to the wall along its top. */
 export const fitFor = (context: PlaneContext, front: Front): Fit | undefined =>
-  fitCourses(context.layout, front.y, front.apronLeg, leastOf(context.rules, 'headwall.lastCourse'));
+  fitCourses(context.lines, front.y, front.apronLeg, leastOf(context.rules, 'headwall.lastCourse'));
 
 function planCladding(context: PlaneContext, front: Front): Assembly {
-  const clear = leastOf(context.rules, 'cladding.clearance') + context.shingle.thickness;
+  const clear = leastOf(context.rules, 'cladding.clearance') + context.surface.thickness;
   const what = front.cladding === 'boards' ? 'lapped boards over the drainage layer' : 'render over the drainage layer';
   const mark = `${front.id}-CL`;
   return {
@@ -505,11 +505,11 @@ function planCladding(context: PlaneContext, front: Front): Assembly {
 }
 
 function sheetOf(context: PlaneContext, front: Front): DetailSheet {
-  const { layout, rules } = context;
-  const under = lastUnderApron(layout, front.y, front.apronLeg);
-  const tall = front.y - buttLine(layout, under);
-  const all = courseCount(layout);
-  const sliver = front.y - buttLine(layout, all);
+  const { lines, rules } = context;
+  const under = lastUnderApron(lines, front.y, front.apronLeg);
+  const tall = front.y - buttLine(lines, under);
+  const all = courseCount(lines);
+  const sliver = front.y - buttLine(lines, all);
   const fit = isUnder(tall, leastOf(rules, 'headwall.lastCourse')) ? fitFor(context, front) : undefined;
   return {
     detail: front.id,

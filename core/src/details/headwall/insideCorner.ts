@@ -31,7 +31,7 @@ function panAt(
   wall: PlacedWall,
   sizes: ApronSizes,
 ): { piece: Piece; step: Step } {
-  const { rules, layout } = context;
+  const { rules, lines } = context;
   const { leg, up, lap, course } = sizes;
   // wide enough for the apron to lap on to it, and for the step's leg below it
   const across = Math.max(context.stepLeg(wall), lap);
@@ -41,7 +41,7 @@ function panAt(
   const mark = `${front.id}-I${wall.side === 1 ? 'L' : 'R'}`;
   const [x0, x1] = [Math.min(wall.x, wall.x + wall.side * across), Math.max(wall.x, wall.x + wall.side * across)];
   const y0 = front.y - leg;
-  const { first, last } = interfaceLines(layout, wall.from, wall.to);
+  const { first, last } = interfaceLines(lines, wall.from, wall.to);
   const lay = inCourse(context, course, 'insideCorner', wall.x);
   return {
     piece: {

@@ -30,7 +30,7 @@ export function pipeAsks(context: BaseContext): Partial<Asks> {
       }),
     jointOff: (n) =>
       legs.flatMap(({ x, boot, place }) =>
-        boot && place && n >= place.firstOver && buttLine(context.layout, n) < place.upper
+        boot && place && n >= place.firstOver && buttLine(context.lines, n) < place.upper
           ? [{ x0: x - boot.baseWidth / 2 - CLEAR_OF_JOINT, x1: x + boot.baseWidth / 2 + CLEAR_OF_JOINT }]
           : [],
       ),

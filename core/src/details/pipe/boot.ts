@@ -1,4 +1,4 @@
-import { type CourseLayout, buttLine } from '../../surface/index.ts';
+import { type Lines, buttLine } from '../../surface/index.ts';
 import { LINE_TOLERANCE } from '../../units/index.ts';
 
 /** A base with a collar: how far its centre stands above its lower edge. */
@@ -22,9 +22,9 @@ export type BootPlace = {
  * First course over a flange: the lowest butt line at least `showing` above the flange's lower edge. Flange at 79 in with 2 in showing:
  * 16 (butt 83.875 in); at 82 1/2 in only 1 3/8 in would show below 16, so it goes under and 17 is first.
  */
-export function firstCourseOver(layout: CourseLayout, lower: number, showing: number): number {
+export function firstCourseOver(lines: Lines, lower: number, showing: number): number {
   let n = 1;
-  while (buttLine(layout, n) < lower + showing - LINE_TOLERANCE) n++;
+  while (buttLine(lines, n) < lower + showing - LINE_TOLERANCE) n++;
   return n;
 }
 
@@ -33,7 +33,7 @@ export function firstCourseOver(layout: CourseLayout, lower: number, showing: nu
  * it. Nothing more is asked of the last course under the flange: on a long base that would push the first course over it far past the pipe.
  */
 export function placeBoot(
-  layout: CourseLayout,
+  lines: Lines,
   { centre, baseLength }: BootSize,
   y: number,
   half: number,
@@ -42,12 +42,12 @@ export function placeBoot(
   const lower = y - centre;
   const upper = lower + baseLength;
   const cutTop = y + half + gap;
-  const firstOver = firstCourseOver(layout, lower, showing);
+  const firstOver = firstCourseOver(lines, lower, showing);
   return {
     lower,
     upper,
     firstOver,
-    showing: buttLine(layout, firstOver) - lower,
+    showing: buttLine(lines, firstOver) - lower,
     cutTop,
     flangeAbove: upper - cutTop,
   };

@@ -69,7 +69,7 @@ const toldIn = (context: BaseContext): Told[] =>
 function withBase(context: BaseContext, { chosen, ...told }: Told): Leg {
   const { diameter, hot, standoff, clearance, y } = told;
   const half = (diameter / 2 + (clearance ?? 0)) * slopeFactor(context.plane.pitch);
-  const place = (boot: ItemOf<'boot'>): BootPlace => placeBoot(context.layout, boot, y, half, bootNeeds(context, hot));
+  const place = (boot: ItemOf<'boot'>): BootPlace => placeBoot(context.lines, boot, y, half, bootNeeds(context, hot));
   const boot = chosen === null ? chooseBoot(context, diameter, hot, standoff, place) : findItem(context.catalog, 'boot', chosen);
   return { ...told, half, boot, chosen: chosen !== null, place: boot && place(boot) };
 }

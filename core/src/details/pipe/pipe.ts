@@ -175,7 +175,7 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
         bead(
           cement,
           'asphalt cement',
-          boot.baseWidth + 2 * (place.upper - buttLine(context.layout, place.firstOver)),
+          boot.baseWidth + 2 * (place.upper - buttLine(context.lines, place.firstOver)),
           cement?.bead ?? inches(0.375),
         ),
       ],
@@ -199,7 +199,7 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
           left,
           place.lower,
           right,
-          Math.min(place.upper - inches(1), buttLine(context.layout, place.firstOver) + inches(2)),
+          Math.min(place.upper - inches(1), buttLine(context.lines, place.firstOver) + inches(2)),
         ),
         rule: 'pipe.showing',
         against: ['course'],
@@ -313,7 +313,7 @@ const windowRound = (x0: number, x1: number, y0: number, y1: number, by = inches
 function legSheet(context: PlaneContext, leg: Leg): DetailSheet {
   const { boot, place } = leg;
   const needs = bootNeeds(context, leg.hot);
-  const showing: Words = place ? [`course ${place.firstOver}, butt `, mm(buttLine(context.layout, place.firstOver))] : ['none'];
+  const showing: Words = place ? [`course ${place.firstOver}, butt `, mm(buttLine(context.lines, place.firstOver))] : ['none'];
   return {
     detail: leg.feature,
     title: `${leg.id} · ${leg.name}`,

@@ -15,8 +15,8 @@ export function sidewallSheet(
   step: ItemOf<'stepFlashing'>,
   kickOutHeight: number | undefined,
 ): DetailSheet {
-  const { layout, rules } = context;
-  const { first, last } = interfaceLines(layout, wall.from, wall.to);
+  const { lines, rules } = context;
+  const { first, last } = interfaceLines(lines, wall.from, wall.to);
   const along = flowAlong(context, wall, step.roofLeg);
   const table: Table = {
     title: 'Water along the wall, were it kept in one long piece',
@@ -44,13 +44,13 @@ export function sidewallSheet(
       { label: 'Step flashing', value: [step.name] },
       {
         label: 'Headlap',
-        value: [cut(step.length - layout.exposure), ', at least ', cut(leastOf(rules, 'stepFlashing.headlap'))],
+        value: [cut(step.length - lines.gauge), ', at least ', cut(leastOf(rules, 'stepFlashing.headlap'))],
         key: 'stepFlashing.headlap',
       },
       { label: 'Nailed to the', value: [wall.nailSide], key: 'stepFlashing.nailSide' },
       footFigure(wall, kickOutHeight),
       ...frontFigures(context, wall),
-      { label: 'Last step, lower edge', value: [mm(buttLine(layout, last))] },
+      { label: 'Last step, lower edge', value: [mm(buttLine(lines, last))] },
       { label: 'Over the steps', value: [OVER[wall.cladding]] },
       ...(along[0]
         ? [
@@ -64,13 +64,13 @@ export function sidewallSheet(
 }
 
 /** A wall that begins up the slope has an apron along its front. */
-function frontFigures({ fronts, layout, rules }: PlaneContext, wall: PlacedWall): Figure[] {
+function frontFigures({ fronts, lines, rules }: PlaneContext, wall: PlacedWall): Figure[] {
   const front = fronts.find(({ id }) => id === `${wall.partOf}F`);
   if (!front) return [];
-  const under = lastUnderApron(layout, front.y, front.apronLeg);
+  const under = lastUnderApron(lines, front.y, front.apronLeg);
   return [
     { label: 'Along its front', value: [mm(front.x1 - front.x0), ' of apron, ', cut(leastOf(rules, 'apron.end')), ' past its corner'], key: 'apron.end' }, // prettier-ignore
-    { label: 'Last course under the apron', value: [`${under}, `, cut(front.y - buttLine(layout, under)), ' tall'], key: 'headwall.lastCourse' }, // prettier-ignore
+    { label: 'Last course under the apron', value: [`${under}, `, cut(front.y - buttLine(lines, under)), ' tall'], key: 'headwall.lastCourse' }, // prettier-ignore
   ];
 }
 

@@ -6,6 +6,7 @@ import type { Job } from '../../document/index.ts';
 import { type Plan, planJob } from '../../plan/index.ts';
 import { wallToSlope } from '../../roof/index.ts';
 import { channelDepth, wallFlow } from '../../slope/index.ts';
+import { evenLines } from '../../surface/lines.ts';
 import { inches, toInches } from '../../units/index.ts';
 
 const plan = (change: (job: Job) => void): Plan => planJob(changed(change), demoLibrary);
@@ -20,7 +21,7 @@ const upTheWall = (piece: Piece): [number, number] => {
 
 describe('water along a wall', () => {
   const input = {
-    layout: { exposure: inches(5.625), height: inches(13.25), firstButt: inches(0.5), slopeLength: inches(200) },
+    lines: evenLines(-inches(0.5), inches(5.625), inches(13.25), inches(200)),
     pitch: 0.5,
     from: 0,
     to: inches(200),

@@ -133,7 +133,7 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
   const turned = Math.min(width - deck, wall.height);
   // round a frame the side strips lap on to the bottom one and run past the top, where the top strip goes over them
   const start = wall.partOf ? Math.max(0, wall.from - deck) : wall.from > 0 ? Math.max(0, wall.from - wall.apronLeg) : 0;
-  const end = wall.partOf ? Math.min(wall.to + deck, context.layout.slopeLength) : wall.to;
+  const end = wall.partOf ? Math.min(wall.to + deck, context.lines.end) : wall.to;
   const endLap = leastOf(rules, 'iceBarrier.endLap');
   const keys: RuleKey[] = ['wallMembrane.up', 'wallMembrane.deck', 'iceBarrier.endLap'];
   const pieces = cutRun(
@@ -234,7 +234,7 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: ItemOf<'step
     };
   }
   const mark = `${wall.id}-K`;
-  const y0 = buttLine(context.layout, 1);
+  const y0 = buttLine(context.lines, 1);
   const keys: RuleKey[] = ['kickOut.required', 'kickOut.height', 'flashing.thickness'];
   return {
     ...emptyAssembly,
@@ -354,8 +354,8 @@ function planSteps(
   item: ItemOf<'stepFlashing'>,
   footMark: string | undefined,
 ): Assembly {
-  const { layout, rules, catalog, job } = context;
-  const lines = interfaceLines(layout, wall.from, wall.to);
+  const { lines, rules, catalog, job } = context;
+  const met = interfaceLines(lines, wall.from, wall.to);
   const corner = wall.from > 0 ? cornerPiece(context, wall) : undefined;
   const nail = chooseNail(catalog, 'roofing', job.deckThickness + inches(1 / 8), job.metal);
   const nails = leastOf(rules, 'stepFlashing.nails');
@@ -372,31 +372,31 @@ function planSteps(
   const fasteners: Fastener[] = [];
   const zones: Zone[] = [];
   const steps: Step[] = [];
-  const against = wall.to >= layout.slopeLength;
-  for (let n = lines.first; n <= lines.last; n++) {
-    const i = n - lines.first + 1;
+  const against = wall.to >= lines.end;
+  for (let n = met.first; n <= met.last; n++) {
+    const i = n - met.first + 1;
     const mark = stepMark(wall, i);
     const isCorner = corner !== undefined && i === 1;
-    const lower = isCorner ? corner.lower : buttLine(layout, n);
+    const lower = isCorner ? corner.lower : buttLine(lines, n);
     // at the ridge a step is cut off level with it; where the wall ends on the slope the last one runs a headlap past its end
     const upper = Math.min(
-      buttLine(layout, n) + item.length,
-      against ? layout.slopeLength : wall.cladding === 'frame' ? wall.to : wall.to + leastOf(rules, 'stepFlashing.headlap'),
+      buttLine(lines, n) + item.length,
+      against ? lines.end : wall.cladding === 'frame' ? wall.to : wall.to + leastOf(rules, 'stepFlashing.headlap'),
     );
     // up the wall the last one runs on past the ridge or to the frame's corner, as far as its stock goes
-    const reaches = against || wall.cladding === 'frame' ? buttLine(layout, n) + item.length : upper;
+    const reaches = against || wall.cladding === 'frame' ? buttLine(lines, n) + item.length : upper;
     const coveredBy = isCorner ? corner.coveredBy : n;
-    const nextLine = buttLine(layout, n + 1);
+    const nextLine = buttLine(lines, n + 1);
     // behind a chimney the back piece's wing laps over the last step and its nail; elsewhere nothing does, so the nail goes where the strip
     // or the counterflashing covers it
     const underWing = wall.cladding !== 'frame' && context.frames.some(({ id, hasBack }) => id === wall.partOf && hasBack);
-    const last = n === lines.last && !underWing;
+    const last = n === met.last && !underWing;
     const school = last ? 'wall' : wall.nailSide;
     // a nail to the wall stands no higher than the wall goes
     const top = school === 'wall' ? Math.min(upper, wall.to) : upper;
     const spot = last
       ? lastNailSpot(lower, top)
-      : n === lines.last
+      : n === met.last
         ? Math.max(top - CORNER_NAIL, lower + CORNER_NAIL)
         : nailSpot(top, nextLine);
     pieces.push({
@@ -438,7 +438,7 @@ function planSteps(
         fasteners.push({ piece: mark, facet: placed.facet, at, product: nail.id, keptDry: 'covered' });
       }
     }
-    const wet = n === lines.last ? lower + (spot - lower) / 2 : Math.min(nextLine, upper - CORNER_NAIL);
+    const wet = n === met.last ? lower + (spot - lower) / 2 : Math.min(nextLine, upper - CORNER_NAIL);
     if (wet > lower)
       zones.push({
         facet: context.facet,
@@ -462,13 +462,13 @@ function planSteps(
 
 /** A last step too short to lap and be nailed, or one under a course that is not laid, because an apron comes first. */
 function lastStepFindings(context: PlaneContext, wall: PlacedWall, steps: readonly Piece[]): Finding[] {
-  const { layout, rules, courses } = context;
+  const { lines, rules } = context;
   const last = steps.at(-1);
   if (!last || wall.cladding === 'frame') return [];
   const { y0, y1 } = bounds(last.covers[0]!.outline);
-  const isShort = wall.to >= layout.slopeLength - 1 && y1 - y0 < leastOf(rules, 'stepFlashing.headlap') - LINE_TOLERANCE;
+  const isShort = wall.to >= lines.end - 1 && y1 - y0 < leastOf(rules, 'stepFlashing.headlap') - LINE_TOLERANCE;
   const short: Words = isShort ? [', cut to ', cut(y1 - y0), ' at the top,'] : [];
-  if (last.course! > courses)
+  if (last.course! > lines.count)
     return [
       {
         id: `${wall.id}.lastStep`,
@@ -544,7 +544,7 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
       ]
     : [
         `${line.i === 1 ? `${wall.name}: step` : 'Step'} ${line.mark} on ${on}, lower edge on the butt line, tight to the wall`,
-        ...(line.last && line.upper >= context.layout.slopeLength - 1
+        ...(line.last && line.upper >= context.lines.end - 1
           ? ['; cut off at the ridge, ', cut(line.upper - line.lower), ' long']
           : []),
         '.',
@@ -659,7 +659,7 @@ function planFinish(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepF
 
 /** Existing or new cladding: not ours to order, but what covers the steps' wall legs, so the plan shows it. */
 function planCladding(context: PlaneContext, wall: PlacedWall): Assembly {
-  const clear = leastOf(context.rules, 'cladding.clearance') + context.shingle.thickness;
+  const clear = leastOf(context.rules, 'cladding.clearance') + context.surface.thickness;
   const mark = `${wall.id}-CL`;
   const what = wall.cladding === 'boards' ? 'lapped boards over the drainage layer' : 'render over the drainage layer';
   return {
@@ -728,7 +728,7 @@ function planFrameCladding(context: PlaneContext, wall: PlacedWall, item: ItemOf
 /** What the wall's place on the slope leaves open. */
 function placeFindings(context: PlaneContext, wall: PlacedWall): Finding[] {
   const findings: Finding[] = [];
-  const { rules, layout } = context;
+  const { rules, lines } = context;
   const first = stepMark(wall, 1);
   if (wall.from === 0 && wall.runsPastEave && wall.foot !== 'kick-out' && isRequired(rules, 'kickOut.required')) {
     findings.push({
@@ -745,7 +745,7 @@ function placeFindings(context: PlaneContext, wall: PlacedWall): Finding[] {
   if (wall.face) return findings;
   // a gable's side wall ends where its valley begins, and the valley's own pieces lie over the last step
   const underValley = context.valleys.some(({ low }) => Math.abs(low[0] - wall.x) < 1 && Math.abs(low[1] - wall.to) < 1);
-  if (wall.to < layout.slopeLength - 1 && !underValley) {
+  if (wall.to < lines.end - 1 && !underValley) {
     findings.push({
       id: `${wall.id}.head`,
       severity: 'worth a look',

@@ -5,14 +5,14 @@ import { inches } from '../../units/index.ts';
 
 /** The course over a head flashing has one whole shingle in the middle of the unit, so that no joint stands above it. */
 export function skylightAsks(context: BaseContext): Partial<Asks> {
-  const { layout, plane } = context;
+  const { lines, plane } = context;
   const units = context.features.flatMap((feature) => (feature.kind === 'skylight' ? [footprint(feature, plane)] : []));
   return {
     metal: units.map((unit) =>
-      rectangle(unit.x0 - HEAD_PAST, unit.to - HEAD_DOWN, unit.x1 + HEAD_PAST, unit.to + upBehind(layout, unit, HEAD_UP)),
+      rectangle(unit.x0 - HEAD_PAST, unit.to - HEAD_DOWN, unit.x1 + HEAD_PAST, unit.to + upBehind(lines, unit, HEAD_UP)),
     ),
     jointFree: (n) =>
-      units.filter(({ from, to }) => interfaceLines(layout, from, to).last + 1 === n).map(({ x0, x1 }) => ({ x0, x1 })),
+      units.filter(({ from, to }) => interfaceLines(lines, from, to).last + 1 === n).map(({ x0, x1 }) => ({ x0, x1 })),
   };
 }
 

@@ -63,17 +63,17 @@ export const kitFor = (
   );
 
 function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assembly {
-  const { layout, catalog, job, facet, rules } = context;
+  const { lines, catalog, job, facet, rules } = context;
   const foot = footprint(skylight, context.plane);
   const { id, name, upstand } = skylight;
   const kit = skylight.flashing === 'kit' ? kitFor(context, skylight) : undefined;
   const bent = (flat: FlatPattern) => ({ ...cutFromSheet(context, flat), flat });
-  const lines = interfaceLines(layout, foot.from, foot.to);
-  const under = lastUnderApron(layout, foot.from, SILL_LEG);
+  const met = interfaceLines(lines, foot.from, foot.to);
+  const under = lastUnderApron(lines, foot.from, SILL_LEG);
   const turned = Math.min(upstand, inches(3));
-  const rise = earRise(layout, foot.from, SILL_LEG);
+  const rise = earRise(lines, foot.from, SILL_LEG);
   const ear = (x0: number, x1: number): Outline[] => (rise > 0 ? [rectangle(x0, foot.from, x1, foot.from + rise)] : []);
-  const up = upBehind(layout, foot, HEAD_UP);
+  const up = upBehind(lines, foot, HEAD_UP);
   const front = `${facet}/${id}F`;
   const back = `${facet}/${id}B`;
   const level = (y: number, b: string, kind: 'front' | 'back'): Assembly['joints'][number] => ({
@@ -124,13 +124,13 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     detail: id,
     role: 'head',
     ...(kit ? {} : bent(headFlat(foot.x1 - foot.x0, turned, up))),
-    course: lines.last + 1,
+    course: met.last + 1,
     covers: [
       ...headOutlines.map((outline) => ({ facet, outline, holds: ['open'] as const })),
       { facet: back, outline: rectangle(foot.x0, 0, foot.x1, turned), holds: ['open'] },
     ],
-    lay: inCourse(context, lines.last + 1, 'backPiece', foot.to),
-    liesOn: [courseMark(lines.last)],
+    lay: inCourse(context, met.last + 1, 'backPiece', foot.to),
+    liesOn: [courseMark(met.last)],
     keys: KEYS,
   };
   const claddings = [front, back].map((own, i): Piece => ({
@@ -146,7 +146,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
   const bedding = sealantFor(catalog, 'joint');
   const nail = chooseNail(catalog, 'roofing', job.deckThickness + inches(1 / 8), job.metal);
   // under the whole shingle of the head course, clear of its ends
-  const reach = Math.min(foot.x1 - foot.x0, context.shingle.width - 2 * CLEAR_OF_JOINT) / 2;
+  const reach = Math.min(foot.x1 - foot.x0, context.surface.unit.width - 2 * CLEAR_OF_JOINT) / 2;
   const centre = (foot.x0 + foot.x1) / 2;
   const gaps = Math.max(1, stepsToReach(2 * reach, inches(10)));
   const nails = nail
@@ -174,7 +174,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     {
       lay: head.lay,
       detail: id,
-      course: lines.last + 1,
+      course: met.last + 1,
       stage: 'covering',
       action: [
         `${name}: head flashing ${head.mark} over the top steps, which are cut off flush at the head; then the head course, one whole shingle over the middle of the unit, no joint above it.`,
@@ -303,7 +303,7 @@ function planWrap(
     keys: ['skylight.tape'],
   });
   const sill = strip(`${id}-T1`, foot.from - on, foot.from, 'front', 'bottom', []);
-  const head = strip(`${id}-T4`, foot.to, foot.to + on + upBehind(context.layout, foot, HEAD_UP), 'back', 'top', [
+  const head = strip(`${id}-T4`, foot.to, foot.to + on + upBehind(context.lines, foot, HEAD_UP), 'back', 'top', [
     `${id}L-M1`,
     `${id}R-M1`,
   ]);
@@ -341,10 +341,10 @@ function planWrap(
 
 /** The opening, or taking the old unit out, before anything else on the slope. */
 function openingSteps(context: PlaneContext, skylight: FeatureOf<'skylight'>, kit: ItemOf<'skylightKit'> | undefined): Step[] {
-  const { shingle, layout } = context;
+  const { surface, lines } = context;
   const lay = framing(context);
   if (skylight.work === 'replacement') {
-    const off = stripOff(skylight.strip, skylight, { width: shingle.width, exposure: layout.exposure });
+    const off = stripOff(skylight.strip, skylight, { width: surface.unit.width, exposure: lines.gauge });
     return [
       {
         lay,
@@ -396,7 +396,7 @@ function findingsOf(
   kit: ItemOf<'skylightKit'> | undefined,
   rules: PlaneContext['rules'],
 ): Finding[] {
-  const { layout, shingle } = context;
+  const { lines, surface } = context;
   const { id, name } = skylight;
   const findings: Finding[] = [];
   const say = (what: string, severity: Finding['severity'], sentence: Words, fix: Words, key?: RuleKey): void =>
@@ -404,15 +404,15 @@ function findingsOf(
   if (skylight.flashing === 'kit' && !kit)
     say('kit', 'breaks a rule', [`${name}: the catalog has no flashing kit for a ${skylight.mount}-mounted frame `, cut(skylight.width), ' × ', cut(skylight.height), '.'], ['Measure the frame’s outside again, or have the metal bent on site.']); // prettier-ignore
   const head = leastOf(rules, 'skylight.headCourse');
-  const reaches = (shingle.width - skylight.width) / 2;
+  const reaches = (surface.unit.width - skylight.width) / 2;
   if (isUnder(reaches, head))
-    say('head', 'worth a look', [`${name}: one shingle over its head reaches `, cut(Math.max(0, reaches)), ' past each side, where ', cut(head), ' is wanted: ', cut(skylight.width + 2 * head), ' without a joint is longer than a ', cut(shingle.width), ' shingle.'], ['The whole shingle is centred over the unit; seal its ends, or use a wider head flashing.'], 'skylight.headCourse'); // prettier-ignore
+    say('head', 'worth a look', [`${name}: one shingle over its head reaches `, cut(Math.max(0, reaches)), ' past each side, where ', cut(head), ' is wanted: ', cut(skylight.width + 2 * head), ' without a joint is longer than a ', cut(surface.unit.width), ' shingle.'], ['The whole shingle is centred over the unit; seal its ends, or use a wider head flashing.'], 'skylight.headCourse'); // prettier-ignore
   const lower = foot.from - SILL_LEG;
-  const near = Array.from({ length: context.courses }, (_, i) => i + 1).find((n) =>
-    isUnder(Math.abs(buttLine(layout, n) - lower), NEAR_SILL),
+  const near = Array.from({ length: lines.count }, (_, i) => i + 1).find((n) =>
+    isUnder(Math.abs(buttLine(lines, n) - lower), NEAR_SILL),
   );
   if (near !== undefined)
-    say('sill', 'worth a look', [`${name}: the butt of course ${near} lies `, cut(Math.abs(buttLine(layout, near) - lower)), ' from the sill flashing’s lower edge, so the flashing has no full exposure to lie on.'], ['Shift the layout, or cut a filler course below it.'], 'skylight.headCourse'); // prettier-ignore
+    say('sill', 'worth a look', [`${name}: the butt of course ${near} lies `, cut(Math.abs(buttLine(lines, near) - lower)), ' from the sill flashing’s lower edge, so the flashing has no full exposure to lie on.'], ['Shift the layout, or cut a filler course below it.'], 'skylight.headCourse'); // prettier-ignore
   if (skylight.bedding === 'bedded')
     say('bedded', 'relies on sealant', [`${name} is set in sealant under steps and head course, which its maker’s parts do not ask for.`], ['Lay it dry with all its maker’s parts.']); // prettier-ignore
   if (skylight.mount === 'curb' && isOver(skylight.width, inches(30)) && skylight.flashing === 'site-bent')
@@ -428,8 +428,8 @@ function sheetOf(
   foot: Footprint,
   kit: ItemOf<'skylightKit'> | undefined,
 ): DetailSheet {
-  const { layout, rules, plane, shingle } = context;
-  const lines = interfaceLines(layout, foot.from, foot.to);
+  const { lines, rules, plane, surface } = context;
+  const met = interfaceLines(lines, foot.from, foot.to);
   const opening = layOutOpening(
     (foot.x0 + foot.x1) / 2,
     kit?.roughWidth ?? skylight.width,
@@ -438,7 +438,7 @@ function sheetOf(
   );
   const off =
     skylight.work === 'replacement'
-      ? stripOff(skylight.strip, skylight, { width: shingle.width, exposure: layout.exposure })
+      ? stripOff(skylight.strip, skylight, { width: surface.unit.width, exposure: lines.gauge })
       : undefined;
   const rafters: Words = !plane.rafters
     ? ['not measured']
@@ -464,7 +464,7 @@ function sheetOf(
     figures: [
       { label: 'Frame outside', value: [cut(skylight.width), ' × ', cut(skylight.height)] },
       { label: 'Sill up the slope', value: [mm(foot.from)] },
-      { label: 'Steps a side', value: [`${lines.last - lines.first + 1}, courses ${lines.first} to ${lines.last}`] },
+      { label: 'Steps a side', value: [`${met.last - met.first + 1}, courses ${met.first} to ${met.last}`] },
       {
         label: 'Head course without a joint',
         value: [cut(skylight.width + 2 * leastOf(rules, 'skylight.headCourse')), ' wanted'],

@@ -48,7 +48,7 @@ export const planThroughWalls = (context: PlaneContext): Assembly =>
   );
 
 function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: Front): Assembly {
-  const { rules, catalog, shingle } = context;
+  const { rules, catalog, surface } = context;
   const { veneer, cavity, pieceLength } = headwall.throughWall;
   const rise = Math.max(headwall.throughWall.rise, leastOf(rules, 'throughWall.rise'));
   const needed = veneer + cavity + rise;
@@ -61,7 +61,7 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
   const mastic = sealantFor(catalog, 'mastic');
   const weeps = weepCount(run, mostOf(rules, 'throughWall.weeps'));
   // the ledge metal's leg comes down over the apron's wall leg from the bed joint the flashing lies in
-  const low = leastOf(rules, 'counterflashing.clearance') + shingle.thickness;
+  const low = leastOf(rules, 'counterflashing.clearance') + surface.thickness;
   const joint =
     Math.ceil(
       (Math.max(leastOf(rules, 'apron.wallLeg'), leastOf(rules, 'wallMembrane.up')) + inches(0.5)) / headwall.jointSpacing,

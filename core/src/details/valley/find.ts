@@ -13,7 +13,7 @@ import {
 } from '../../roof/index.ts';
 import { type Requirements, leastOf, strictestOf } from '../../rules/index.ts';
 import type { ValleySide } from '../../slope/index.ts';
-import { type CourseLayout, lastCourseBelow } from '../../surface/index.ts';
+import { type Lines, lastCourseBelow } from '../../surface/index.ts';
 import { inches, isFlatter } from '../../units/index.ts';
 
 const FOOT = inches(12);
@@ -86,7 +86,7 @@ export function findValleys(
   job: Job,
   planes: readonly Plane[],
   rulesOf: ReadonlyMap<string, Requirements>,
-  layouts: ReadonlyMap<string, CourseLayout>,
+  linesOf: ReadonlyMap<string, Lines>,
 ): Valley[] {
   const found = planes.flatMap((a, i) =>
     a.edges.flatMap((edge): Met[] => {
@@ -150,7 +150,7 @@ export function findValleys(
           clearHigh: role === 'open' ? openHigh : role === 'cut' ? cutBack : 0,
           cross: leastOf(rules, 'valley.cross'),
           noNail: leastOf(rules, 'valley.noNail'),
-          footOn: low[1] > FOOT_UP ? lastCourseBelow(layouts.get(plane.id)!, low[1]) : 0,
+          footOn: low[1] > FOOT_UP ? lastCourseBelow(linesOf.get(plane.id)!, low[1]) : 0,
           across: turnedOver(low, high, otherLow, otherHigh),
           acrossLow: otherLow[1],
         };

@@ -259,7 +259,7 @@ function planLining(one: One): Assembly {
   const layOf = (along: number): LayKey =>
     host ? inCourse(stands, 0, 'backPiece', along) : valleyMetal({ order: Math.max(one.a.order, one.b.order) }, along);
   const foot = (context: PlaneContext, side: ValleySide): number =>
-    Math.min(METAL_TAIL, side.low[1] - buttLine(context.layout, side.footOn));
+    Math.min(METAL_TAIL, side.low[1] - buttLine(context.lines, side.footOn));
   if (!stock)
     return {
       ...emptyAssembly,
@@ -410,14 +410,14 @@ function planEdge(one: One): Assembly {
   const { valley, marks } = one;
   const cutPlane = valley.through === valley.a ? one.b : one.a;
   const through = valley.through === valley.a ? one.a : one.b;
-  const { shingle } = cutPlane;
+  const { surface } = cutPlane;
   const side = sideOf(valley, cutPlane.plane.id);
   const trim = side.clearLow - inches(2);
   const band = (width: number): Outline => besideValley(side, width, width);
-  const outlines = onPlane(cutPlane.plane, band(trim + shingle.height)).flatMap((outline) =>
+  const outlines = onPlane(cutPlane.plane, band(trim + surface.unit.height)).flatMap((outline) =>
     onPlane({ ...cutPlane.plane, holes: [] }, outline, [band(trim)]),
   );
-  const count = stepsToReach(valley.line.trueLength, shingle.width - inches(2));
+  const count = stepsToReach(valley.line.trueLength, surface.unit.width - inches(2));
   const lastThrough = lastCourseAt(through, sideOf(valley, through.plane.id));
   const mark = `${valley.id}-E`;
   return {
@@ -427,7 +427,7 @@ function planEdge(one: One): Assembly {
         mark,
         detail: valley.id,
         role: 'valleyEdge',
-        product: shingle.id,
+        product: surface.product,
         covers: outlines.map((outline) => ({ facet: cutPlane.plane.id, outline, holds: ['open'] })),
         lay: inCourse(cutPlane, 0, 'backPiece'),
         liesOn: lastThrough > 0 ? [`${marks.get(through.plane.id)!}${courseMark(lastThrough)}`] : [],
@@ -458,8 +458,8 @@ function planEdge(one: One): Assembly {
 }
 
 const lastCourseAt = (context: PlaneContext, { high }: ValleySide): number => {
-  let n = context.courses;
-  while (n > 0 && buttLine(context.layout, n) >= high[1]) n--;
+  let n = context.lines.count;
+  while (n > 0 && buttLine(context.lines, n) >= high[1]) n--;
   return n;
 };
 
@@ -467,13 +467,13 @@ const lastCourseAt = (context: PlaneContext, { high }: ValleySide): number => {
 const JOINT_BESIDE = inches(2.5);
 
 /** How far along the eave a course is from where it meets a valley at its butt to where it meets it at its top. */
-const spanOf = ({ shingle }: PlaneContext, { low, high }: ValleySide): number =>
-  (shingle.height * Math.abs(high[0] - low[0])) / (high[1] - low[1]);
+const spanOf = ({ surface }: PlaneContext, { low, high }: ValleySide): number =>
+  (surface.unit.height * Math.abs(high[0] - low[0])) / (high[1] - low[1]);
 
 /** Courses that meet a valley on one slope. */
 const coursesAt = (context: PlaneContext, { low, high }: ValleySide): number =>
-  Array.from({ length: context.courses }, (_, i) => i + 1).filter(
-    (n) => buttLine(context.layout, n) < high[1] && chalkLine(context.layout, n) > low[1],
+  Array.from({ length: context.lines.count }, (_, i) => i + 1).filter(
+    (n) => buttLine(context.lines, n) < high[1] && chalkLine(context.lines, n) > low[1],
   ).length;
 
 function styleFindings(one: One): Finding[] {
@@ -487,14 +487,14 @@ function styleFindings(one: One): Finding[] {
     say('woven', 'breaks a rule', [`${valley.name} is woven, but a thick laminated shingle bridges the trough and cracks.`], ['Choose a closed cut or an open valley.'], 'valley.woven'); // prettier-ignore
   if (valley.style === 'long-edge cut') {
     if (!permits('valley.longEdge'))
-      say('long-edge', 'breaks a rule', [`${valley.name}: ${a.shingle.maker} does not name the long-edge cut, so the warranty may not cover it.`], ['Choose a closed cut, or get it from the maker in writing.'], 'valley.longEdge'); // prettier-ignore
+      say('long-edge', 'breaks a rule', [`${valley.name}: ${a.surface.maker} does not name the long-edge cut, so the warranty may not cover it.`], ['Choose a closed cut, or get it from the maker in writing.'], 'valley.longEdge'); // prettier-ignore
     if (!isFlatter(4 / 12, Math.min(a.plane.pitch, b.plane.pitch)))
       say('long-edge-pitch', 'breaks a rule', [`${valley.name}: a long-edge cut is for slopes steeper than 4/12.`], ['Choose a closed cut or an open valley.'], 'valley.longEdge'); // prettier-ignore
   }
   if (valley.through !== undefined || valley.style === 'woven')
     for (const context of valley.style === 'woven' ? [a, b] : [valley.through === a.plane.id ? a : b])
-      if (spanOf(context, sideOf(valley, context.plane.id)) + leastOf(rules, 'valley.cross') + JOINT_BESIDE > context.shingle.width)
-        say('joint', 'worth a look', [`${valley.name}: the courses of ${context.plane.name} meet it so flat that one shingle, `, cut(context.shingle.width), ' wide, cannot span it: joints come to lie in the valley.'], ['Make it an open valley, or run the other slope through.'], 'valley.cross'); // prettier-ignore
+      if (spanOf(context, sideOf(valley, context.plane.id)) + leastOf(rules, 'valley.cross') + JOINT_BESIDE > context.surface.unit.width)
+        say('joint', 'worth a look', [`${valley.name}: the courses of ${context.plane.name} meet it so flat that one shingle, `, cut(context.surface.unit.width), ' wide, cannot span it: joints come to lie in the valley.'], ['Make it an open valley, or run the other slope through.'], 'valley.cross'); // prettier-ignore
   if (valley.through !== undefined && valley.through !== valley.asked.plane) {
     const reason = job.valleys[valley.key]?.through?.reason ?? '';
     const asked = valley.asked.plane === valley.a ? a.plane.name : b.plane.name;
@@ -597,7 +597,7 @@ function sheetOf(one: One): DetailSheet {
       : [];
   const courses = (context: PlaneContext): Words => [
     `${coursesAt(context, sideOf(valley, context.plane.id))} courses, cut at ${degrees(angle(context))}, `,
-    cut(context.layout.exposure / Math.sin(angle(context))),
+    cut(context.lines.gauge / Math.sin(angle(context))),
     ' of valley a course',
   ];
   return {
