@@ -50,6 +50,13 @@ export function clipSpans(spans: readonly Span[], from: number, to: number): Spa
   return clipped;
 }
 
+/** Does a place lie in what of spans in order, none over another, is between two others? Their ends count. */
+export function isWithinSpans(spans: readonly Span[], place: number, from: number, to: number): boolean {
+  for (let i = firstPast(spans, Math.max(from, place - 1)); i < spans.length && spans[i]![0] < to; i++)
+    if (place >= Math.max(spans[i]![0], from) && place <= Math.min(spans[i]![1], to)) return true;
+  return false;
+}
+
 /** Where a level line at height `y` runs inside an outline of any shape, left to right. */
 export function spansAcross(outline: Outline, y: number): Span[] {
   const xs: number[] = [];

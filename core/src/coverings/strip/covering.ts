@@ -52,6 +52,7 @@ import {
   nailGround,
   nailPiece,
   nailZones,
+  underJoints,
   piecesIn,
 } from './nails.ts';
 import { shingleOf } from './shingle.ts';
@@ -155,6 +156,8 @@ type LaidOut = {
   readonly crossings: readonly Crossing[];
   /** What each stretch covers of the slope itself, and the edges of its shingles, left to right. */
   readonly stretches: readonly { readonly outlines: readonly Outline[]; readonly edges: readonly number[] }[];
+  /** Where nails may stand, but for the joints of the course over it. */
+  readonly ground: NailGround;
 };
 
 const jointsOf = ({ stretches }: Pick<LaidOut, 'stretches'>): number[] => stretches.flatMap(({ edges }) => edges.slice(1, -1));
@@ -191,7 +194,7 @@ function layOutCourse(context: PlaneContext, n: number, outlines: readonly Outli
     .filter(({ role }) => role === 'through' || role === 'woven')
     .flatMap((valley) => crossing(context, valley, n, spans, below ? jointsOf(below) : []));
   // its joints are laid before those above it are known: nails keep off those later
-  const ground = nailGround(context, n, outlines, []);
+  const ground = nailGround(context, n, outlines);
   const bond: Bond = {
     course: n,
     width: shingle.width,
@@ -211,7 +214,7 @@ function layOutCourse(context: PlaneContext, n: number, outlines: readonly Outli
       edges: [x0, ...layJoints(x0, x1, wholeIn(context, n, stretch, bond), bond), x1],
     };
   });
-  return { n, outlines, crossings, stretches };
+  return { n, outlines, crossings, stretches, ground };
 }
 
 /** A joint stands this far from what a shingle must lie whole over: farther than the creep a plan is to have in hand. */
@@ -286,7 +289,7 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
   if (stretches.length === 0) return { piece: [], fasteners: [], step: [], unheld: [] };
   const perShingle = leastOf(rules, 'covering.nails');
   const least = leastOf(rules, 'covering.leastNails');
-  const ground = nailGround(context, n, outlines, above ? openIn(context, above) : []);
+  const ground = underJoints(course.ground, above ? openIn(context, above) : []);
   const nailed = nail === undefined ? { fasteners: [], unheld: [] } : nailCourse(context, course, ground, nail);
   const { fasteners, unheld } = nailed;
   const lengths = stretches.flatMap(({ edges }) => edges.slice(1).map((x, i) => x - edges[i]!));
@@ -524,6 +527,16 @@ function crossing(
 
 /** How far in from its far end the nails of a crossing shingle are looked for. */
 const FAR_ZONE = inches(10);
+/** And how far above and below the nail line. */
+const FAR_UP = inches(6);
+const FAR_STEP = inches(0.25);
+/** Where they are tried, in from the end and up from the line: the nearest to the usual place first, a step up as bad as two aside. */
+const FAR_SPOTS = Array.from({ length: Math.floor(FAR_UP / FAR_STEP) + 1 }, (_, i) => i * FAR_STEP)
+  .flatMap((up) => (up === 0 ? [0] : [up, -up]))
+  .flatMap((up) =>
+    Array.from({ length: Math.floor((FAR_ZONE - END_NAIL) / FAR_STEP) + 1 }, (_, i) => [END_NAIL + i * FAR_STEP, up] as const),
+  )
+  .sort(([insetA, upA], [insetB, upB]) => insetA + 2 * Math.abs(upA) - insetB - 2 * Math.abs(upB));
 
 /**
  * The nails in the far end of a shingle that crosses a valley, an inch in and 2 in apart: clear of the centre, and of all that nails keep clear of on
@@ -533,17 +546,12 @@ function farNails(context: PlaneContext, n: number, one: Crossing, line: number,
   const { lines } = context;
   const other = context.other(one.other);
   const top = Math.min(chalkLine(lines, n), lines.end) - inches(0.5);
-  const half = inches(0.25);
+  const half = FAR_STEP;
   const found: { own: Point; across: Point }[] = [];
-  const spots: Point[] = [];
-  for (let up = 0; up <= inches(6); up += half)
-    for (const y of up === 0 ? [line] : [line + up, line - up])
-      for (let inset = END_NAIL; inset <= FAR_ZONE; inset += half)
-        if (y <= top && y >= buttLine(lines, n) + END_NAIL) spots.push([one.farEnd + one.side * inset, y]);
-  const cost = ([x, y]: Point): number => Math.abs(x - one.farEnd) + 2 * Math.abs(y - line);
-  spots.sort((a, b) => cost(a) - cost(b));
-  for (const own of spots) {
+  for (const [inset, up] of FAR_SPOTS) {
     if (found.length >= count) break;
+    const own: Point = [one.farEnd + one.side * inset, line + up];
+    if (own[1] > top || own[1] < buttLine(lines, n) + END_NAIL) continue;
     const apart = found.length === 0 ? 0 : 2 * END_NAIL;
     if (found.some(({ own: [x, y] }) => Math.hypot(own[0] - x, own[1] - y) < apart)) continue;
     const across = one.across(own);

@@ -15,6 +15,7 @@ function ground(taken: readonly Span[] = [], below = 100, spare: readonly Span[]
   const levels = [6, 7, 5, 8, 4, 9, 10, 11, 12].map(inches);
   return {
     line: inches(6),
+    headlap: 0,
     levels,
     free,
     anywhere: () => mergeSpans(levels.flatMap(free)),

@@ -10,6 +10,7 @@ import {
   isWithin,
   mergeSpans,
   rectangle,
+  isWithinSpans,
   spanNear,
   spansAcross,
   subtractSpans,
@@ -48,6 +49,8 @@ export type NailGround = {
   readonly line: number;
   /** Others, nearest to it first. */
   readonly levels: readonly number[];
+  /** The butt line of the course after the next: up to it the joints over the course let water down to its nails. */
+  readonly headlap: number;
   /** Where the rules let one stand. */
   free(y: number): readonly Span[];
   /** The same at any height at all, in order and none over another. */
@@ -62,108 +65,133 @@ export type NailSpot = { readonly at: Point; readonly inHeadlap: boolean };
 const span = (from: number, to: number): Span => (from < to ? [from, to] : [to, from]);
 
 /** The band kept clear of field nails goes as far up as the last step's metal, a headlap past a wall that ends on the slope. */
-const bandTop = ({ lines, rules }: PlaneContext, wall: PlacedWall): number =>
+const bandTop = ({ lines, rules }: Pick<PlaneContext, 'lines' | 'rules'>, wall: PlacedWall): number =>
   Math.min(lines.end, wall.to + leastOf(rules, 'stepFlashing.headlap'));
 
-const isBeside = (context: PlaneContext, wall: PlacedWall, y: number): boolean =>
+const isBeside = (context: Pick<PlaneContext, 'lines' | 'rules'>, wall: PlacedWall, y: number): boolean =>
   y >= wall.from - LINE_TOLERANCE && y <= bandTop(context, wall) + LINE_TOLERANCE;
 
-/** Bands that nails keep clear of by a distance: beside walls and frames, round flanges. */
-function bandsAt(context: PlaneContext, y: number): Span[] {
-  const clear = leastOf(context.rules, 'fieldNails.fromWall');
-  return [
-    ...context.walls.flatMap((wall) => (isBeside(context, wall, y) ? [span(wall.x, wall.x + wall.side * clear)] : [])),
-    ...context.nailFree.flatMap(({ x0, x1, from, to }): Span[] => (y > from && y < to ? [[x0, x1]] : [])),
-  ];
-}
+/** What of a slope a course's nails have to do with, and what they keep from it. */
+type Near = Pick<PlaneContext, 'lines' | 'rules' | 'walls' | 'nailFree' | 'valleys' | 'metal'> & { readonly clear: number };
 
-/** Where a nail would go through metal, `metal` of it, or into a valley. */
-function metalAt(context: PlaneContext, metal: readonly Outline[], n: number, y: number): Span[] {
-  const clear = leastOf(context.rules, 'fieldNails.fromWall');
-  return [
-    ...metal.flatMap((outline) => spansAcross(outline, y)),
-    ...context.valleys.flatMap(({ low, high, clearLow, clearHigh, noNail }): Span[] => {
-      const near = spanNear(low, high, Math.max(noNail, Math.max(clearLow, clearHigh) + NAIL_FROM_EDGE), y);
-      return near ? [near] : [];
+/** What comes near the heights from `low` to `high` at all: a course looks at nothing else. */
+function nearTo(context: PlaneContext, low: number, high: number): Near {
+  const { lines, rules, walls, nailFree, valleys, metal } = context;
+  return {
+    lines,
+    rules,
+    clear: leastOf(rules, 'fieldNails.fromWall'),
+    walls: walls.filter((wall) => isBeside(context, wall, Math.max(low, Math.min(high, wall.from)))),
+    nailFree: nailFree.filter(({ from, to }) => high > from && low < to),
+    valleys: valleys.filter((valley) => {
+      const reach = reachOf(valley);
+      return high > Math.min(valley.low[1], valley.high[1]) - reach && low < Math.max(valley.low[1], valley.high[1]) + reach;
     }),
-    // a flange, within the band round it
-    ...context.nailFree.flatMap(({ x0, x1, from, to }): Span[] =>
-      y > from && y < to && x1 - x0 > 2 * clear ? [[x0 + clear, x1 - clear]] : [],
-    ),
-    // the step that lies under this course
-    ...context.walls.flatMap((wall): Span[] =>
-      isBeside(context, wall, y) && y <= buttLine(context.lines, n) + context.stepLength(wall)
-        ? [span(wall.x, wall.x + wall.side * context.stepLeg(wall))]
-        : [],
-    ),
-  ];
+    metal: metal.filter((outline) => {
+      const { y0, y1 } = bounds(outline);
+      return y0 <= high && y1 >= low;
+    }),
+  };
 }
 
-/** Where a course lies bare at a height: below the butt of the next one, or where an apron or cap is what covers it. */
-function bareAt(context: PlaneContext, n: number, y: number): { covered: boolean; aprons: Span[] } {
-  const { lines, fronts, frames, plane } = context;
-  const byNext = n < lines.count && y >= buttLine(lines, n + 1) + UNDER_COVER;
-  const byCap = plane.top === 'ridge' ? y >= lines.end - context.capHalfWidth + FROM_TOP : n === lines.count;
+/** How far a valley keeps nails from its line: its own distance, or what is cut along it and the room beside that. */
+const reachOf = ({ clearLow, clearHigh, noNail }: ValleySide): number =>
+  Math.max(noNail, Math.max(clearLow, clearHigh) + NAIL_FROM_EDGE);
+
+/** Bands that nails keep clear of by a distance: beside walls and frames, round flanges. */
+function bandsAt(near: Pick<Near, 'lines' | 'rules' | 'walls' | 'nailFree' | 'clear'>, y: number): Span[] {
+  const bands: Span[] = [];
+  for (const wall of near.walls) if (isBeside(near, wall, y)) bands.push(span(wall.x, wall.x + wall.side * near.clear));
+  for (const { x0, x1, from, to } of near.nailFree) if (y > from && y < to) bands.push([x0, x1]);
+  return bands;
+}
+
+/** Where a nail would go through metal or into a valley; `stepTop`: how far up the step under the course goes at a wall. */
+function metalAt(near: Near, steps: ReadonlyMap<string, { readonly top: number; readonly leg: number }>, y: number): Span[] {
+  const through = near.metal.flatMap((outline) => spansAcross(outline, y));
+  for (const valley of near.valleys) {
+    const beside = spanNear(valley.low, valley.high, reachOf(valley), y);
+    if (beside) through.push(beside);
+  }
+  // a flange, within the band round it
+  for (const { x0, x1, from, to } of near.nailFree)
+    if (y > from && y < to && x1 - x0 > 2 * near.clear) through.push([x0 + near.clear, x1 - near.clear]);
+  // the step that lies under this course
+  for (const wall of near.walls) {
+    const { top, leg } = steps.get(wall.id)!;
+    if (y <= top && isBeside(near, wall, y)) through.push(span(wall.x, wall.x + wall.side * leg));
+  }
+  return through;
+}
+
+/** Stretches of course `n` that an apron covers, each with the height up to which it does not. */
+function apronsOver({ lines, fronts, frames }: PlaneContext, n: number): { readonly over: Span; readonly from: number }[] {
   const faces = [
     ...fronts.map(({ x0, x1, y: at, apronLeg }) => ({ x0, x1, at, apronLeg })),
     ...frames.flatMap(({ x0, x1, from, apronLeg, hasBack }) => (hasBack ? [{ x0, x1, at: from, apronLeg }] : [])),
   ];
-  return {
-    covered: byNext || byCap,
-    aprons: faces.flatMap(({ x0, x1, at, apronLeg }): Span[] =>
-      lastUnderApron(lines, at, apronLeg) === n && y < at - apronLeg + UNDER_APRON === (byNext || byCap) ? [[x0, x1]] : [],
-    ),
-  };
+  return faces
+    .filter(({ at, apronLeg }) => lastUnderApron(lines, at, apronLeg) === n)
+    .map(({ x0, x1, at, apronLeg }) => ({ over: [x0, x1], from: at - apronLeg + UNDER_APRON }));
 }
 
-/** The ground for the nails of course `n`, which covers `outlines`; `jointsAbove` are those of the course over it. */
-export function nailGround(
-  context: PlaneContext,
-  n: number,
-  outlines: readonly Outline[],
-  jointsAbove: readonly number[],
-): NailGround {
+/** The ground for the nails of course `n`, which covers `outlines`, before it is known where the joints over it stand. */
+export function nailGround(context: PlaneContext, n: number, outlines: readonly Outline[]): NailGround {
   const { lines } = context;
   const shingle = shingleOf(context);
   const butt = buttLine(lines, n);
   const top = Math.min(chalkLine(lines, n), lines.end) - FROM_TOP;
   const line = Math.max(Math.min(butt + (shingle.nailBand.from + shingle.nailBand.to) / 2, top), butt + FROM_TOP);
   const headlap = buttLine(lines, n + 2);
-  const above = jointsAbove.map((x): Span => [x - NAIL_FROM_JOINT_ABOVE, x + NAIL_FROM_JOINT_ABOVE]);
   const count = Math.max(0, Math.floor((top - butt - FROM_TOP) / LEVEL_STEP));
   const levels = [line, ...Array.from({ length: count }, (_, i) => top - i * LEVEL_STEP)].sort(
     (a, b) => Math.abs(a - line) - Math.abs(b - line),
   );
-  const metal = context.metal.filter((outline) => {
-    const { y0, y1 } = bounds(outline);
-    return y0 <= top && y1 >= butt;
-  });
-  const ground = (y: number): Span[] => {
+  const near = nearTo(context, butt, top);
+  const steps = new Map(
+    near.walls.map((wall) => [wall.id, { top: butt + context.stepLength(wall), leg: context.stepLeg(wall) }] as const),
+  );
+  const aprons = apronsOver(context, n);
+  const fromNext = n < lines.count ? buttLine(lines, n + 1) + UNDER_COVER : Number.POSITIVE_INFINITY;
+  const isCovered = (y: number): boolean =>
+    y >= fromNext || (context.plane.top === 'ridge' ? y >= lines.end - context.capHalfWidth + FROM_TOP : n === lines.count);
+  const ground = memo((y) => {
     const stuff = mergeSpans(
       outlines.flatMap((outline) => spansAcross(outline, y)),
       LINE_TOLERANCE,
     ).map(([a, b]): Span => [a + Math.min(END_NAIL, (b - a) / 4), b - Math.min(END_NAIL, (b - a) / 4)]);
-    const bare = bareAt(context, n, y);
-    const under = bare.covered ? subtractSpans(stuff, bare.aprons) : bare.aprons.flatMap(([a, b]) => clipSpans(stuff, a, b));
-    return subtractSpans(under, metalAt(context, metal, n, y));
+    // below the butt of the next course it lies bare, but where an apron is what covers it
+    const covered = isCovered(y);
+    const over = aprons.filter(({ from }) => y < from === covered).map((apron) => apron.over);
+    const under = covered ? subtractSpans(stuff, over) : over.flatMap(([a, b]) => clipSpans(stuff, a, b));
+    return subtractSpans(under, metalAt(near, steps, y));
+  });
+  const free = memo((y) => subtractSpans(ground(y), bandsAt(near, y)));
+  const spare = (y: number): readonly Span[] => (y < headlap + FROM_TOP ? [] : ground(y));
+  return { line, levels, headlap, free, spare, anywhere: onceOver(levels, free) };
+}
+
+/** The same once the joints of the course over it are known: in the headlap of that course nails keep off them. */
+export function underJoints(ground: NailGround, jointsAbove: readonly number[]): NailGround {
+  const { levels, headlap } = ground;
+  const above = jointsAbove.map((x): Span => [x - NAIL_FROM_JOINT_ABOVE, x + NAIL_FROM_JOINT_ABOVE]);
+  const free = memo((y) => (y < headlap + FROM_TOP ? subtractSpans(ground.free(y), above) : ground.free(y)));
+  return { ...ground, free, anywhere: onceOver(levels, free) };
+}
+
+function memo(find: (y: number) => readonly Span[]): (y: number) => readonly Span[] {
+  const known = new Map<number, readonly Span[]>();
+  return (y) => {
+    const found = known.get(y) ?? find(y);
+    known.set(y, found);
+    return found;
   };
-  const memo = (find: (y: number) => readonly Span[]): ((y: number) => readonly Span[]) => {
-    const known = new Map<number, readonly Span[]>();
-    return (y) => {
-      const found = known.get(y) ?? find(y);
-      known.set(y, found);
-      return found;
-    };
-  };
-  const free = memo((y) => subtractSpans(ground(y), [...bandsAt(context, y), ...(y < headlap + FROM_TOP ? above : [])]));
+}
+
+/** All that is free at any of some heights, looked for when it is first asked for. */
+function onceOver(levels: readonly number[], free: (y: number) => readonly Span[]): () => readonly Span[] {
   let all: readonly Span[] | undefined;
-  return {
-    line,
-    levels,
-    free,
-    anywhere: () => (all ??= mergeSpans(levels.flatMap(free))),
-    spare: memo((y) => (y < headlap + FROM_TOP ? [] : ground(y))),
-  };
+  return () => (all ??= mergeSpans(levels.flatMap(free)));
 }
 
 /** Room along the eave in which two nails go whatever their heights. */
@@ -211,15 +239,6 @@ export function piecesIn(outlines: readonly Outline[], from: number, to: number)
   );
 }
 
-const nearestIn = (spans: readonly Span[], x: number): number | undefined => {
-  let best: number | undefined;
-  for (const [a, b] of spans) {
-    const at = Math.max(a, Math.min(b, x));
-    if (best === undefined || Math.abs(at - x) < Math.abs(best - x)) best = at;
-  }
-  return best;
-};
-
 /** What a height away from the line costs against a place aside on it. */
 const UP_OR_ASIDE = 2;
 
@@ -235,35 +254,54 @@ export function nailPiece(
   least: number,
   driven: readonly Point[] = [],
 ): NailSpot[] {
-  const { x0, x1 } = bounds(piece);
+  const { x0, x1, y0, y1 } = bounds(piece);
   const inset = Math.min(END_NAIL, (x1 - x0) / 4);
   const spots: NailSpot[] = [];
+  const plain = piece.length === 4 && piece.every(([x, y]) => (x === x0 || x === x1) && (y === y0 || y === y1));
   const rows = new Map<number, readonly Span[]>();
   // with covering above it too, as far as a nail keeps from an upper edge
   const rowAt = (y: number): readonly Span[] => {
+    if (plain) return y >= y0 && y + FROM_TOP - LINE_TOLERANCE < y1 ? [[x0, x1]] : [];
     const row = rows.get(y) ?? spansAcross(piece, y).flatMap(([a, b]) => clipSpans(spansAcross(piece, y + FROM_TOP - LINE_TOLERANCE), a, b)); // prettier-ignore
     rows.set(y, row);
     return row;
   };
+  // nearly every nail stands where it is wanted
+  const isFree = (x: number, y: number, where: readonly Span[]): boolean =>
+    rowAt(y).some((row) => isWithinSpans(where, x, Math.max(row[0], x0 + inset), Math.min(row[1], x1 - inset))) &&
+    spots.every(({ at }) => Math.hypot(at[0] - x, at[1] - y) > NAILS_APART) &&
+    driven.every(([px, py]) => Math.hypot(px - x, py - y) > NAILS_APART);
+  const takenAt = (y: number): Span[] => {
+    const taken: Span[] = [];
+    const add = ([px, py]: Point): void => {
+      const off = Math.abs(py - y);
+      const half = off < NAILS_APART ? Math.sqrt(NAILS_APART ** 2 - off ** 2) : 0;
+      if (half > 0) taken.push([px - half, px + half]);
+    };
+    driven.forEach(add);
+    for (const { at } of spots) add(at);
+    return taken;
+  };
   const choose = (x: number, where: (y: number) => readonly Span[], inHeadlap: boolean): void => {
+    if (isFree(x, ground.line, where(ground.line))) return void spots.push({ at: [x, ground.line], inHeadlap });
     let best: Point | undefined;
     let cost = Number.POSITIVE_INFINITY;
     for (const y of ground.levels) {
       const aside = UP_OR_ASIDE * Math.abs(y - ground.line);
       if (aside >= cost) break;
-      const taken = [...driven, ...spots.map(({ at }) => at)].flatMap(([px, py]): Span[] => {
-        const off = Math.abs(py - y);
-        const half = off < NAILS_APART ? Math.sqrt(NAILS_APART ** 2 - off ** 2) : 0;
-        return half > 0 ? [[px - half, px + half]] : [];
-      });
-      const spans = subtractSpans(
-        rowAt(y).flatMap(([a, b]) => clipSpans(where(y), Math.max(a, x0 + inset), Math.min(b, x1 - inset))),
-        taken,
-      );
-      const at = nearestIn(spans, x);
-      if (at === undefined || Math.abs(at - x) + aside >= cost) continue;
-      cost = Math.abs(at - x) + aside;
-      best = [at, y];
+      const reach = cost - aside;
+      const taken = takenAt(y);
+      for (const [a, b] of rowAt(y)) {
+        const low = Math.max(a, x0 + inset, x - reach - LINE_TOLERANCE);
+        const high = Math.min(b, x1 - inset, x + reach + LINE_TOLERANCE);
+        const spans = clipSpans(where(y), low, high);
+        for (const [from, to] of taken.length > 0 ? subtractSpans(spans, taken) : spans) {
+          const at = Math.max(from, Math.min(to, x));
+          if (Math.abs(at - x) + aside >= cost) continue;
+          cost = Math.abs(at - x) + aside;
+          best = [at, y];
+        }
+      }
     }
     if (best) spots.push({ at: best, inHeadlap });
   };
@@ -281,7 +319,7 @@ export function mayTakeNail(context: PlaneContext, [x, y]: Point): boolean {
   const within = ([a, b]: Span): boolean => x > a && x < b;
   return (
     context.valleys.every((valley) => fromValleyLine(valley, [x, y]) >= valley.noNail) &&
-    !bandsAt(context, y).some(within) &&
+    !bandsAt({ ...context, clear: leastOf(context.rules, 'fieldNails.fromWall') }, y).some(within) &&
     !context.metal.some((outline) => isWithin(outline, [x, y]))
   );
 }
