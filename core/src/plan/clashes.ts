@@ -18,9 +18,27 @@ type Thing = { readonly id: string; readonly name: string; readonly metal: Part[
 export function clashFindings(context: PlaneContext, assembly: Assembly): Finding[] {
   const things = thingsOn(context, assembly);
   return [
-    ...things.flatMap((one, i) => things.slice(i + 1).flatMap((other) => between(context, one, other))),
+    ...nearPairs(things).flatMap(([one, other]) => between(context, one, other)),
     ...things.flatMap((one) => offSlope(context, one)),
   ];
+}
+
+type Box = ReturnType<typeof bounds>;
+
+const touch = (a: Box, b: Box): boolean => a.x0 <= b.x1 && b.x0 <= a.x1 && a.y0 <= b.y1 && b.y0 <= a.y1;
+
+/** Pairs of things whose outlines come near each other at all, in the order of the things. Most of a large roof's lie far apart. */
+function nearPairs(things: readonly Thing[]): [Thing, Thing][] {
+  const boxes = things.map(({ metal, ground }) => bounds([...metal.map(({ outline }) => outline), ...ground].flat()));
+  const byHeight = boxes.map((box, i) => ({ box, i })).sort((a, b) => a.box.y0 - b.box.y0);
+  const pairs: [number, number][] = [];
+  let open: typeof byHeight = [];
+  for (const one of byHeight) {
+    open = open.filter(({ box }) => box.y1 >= one.box.y0);
+    for (const other of open) if (touch(one.box, other.box)) pairs.push(one.i < other.i ? [one.i, other.i] : [other.i, one.i]);
+    open.push(one);
+  }
+  return pairs.sort((a, b) => a[0] - b[0] || a[1] - b[1]).map(([i, j]) => [things[i]!, things[j]!]);
 }
 
 function thingsOn(context: PlaneContext, { pieces }: Assembly): Thing[] {

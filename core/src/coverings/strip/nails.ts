@@ -130,7 +130,9 @@ function apronsOver({ lines, fronts, frames }: PlaneContext, n: number): { reado
     ...fronts.map(({ x0, x1, y: at, apronLeg }) => ({ x0, x1, at, apronLeg })),
     ...frames.flatMap(({ x0, x1, from, apronLeg, hasBack }) => (hasBack ? [{ x0, x1, at: from, apronLeg }] : [])),
   ];
+  const [low, high] = [buttLine(lines, n) - 1, buttLine(lines, n + 1) + 1];
   return faces
+    .filter(({ at, apronLeg }) => at - apronLeg > low && at - apronLeg < high)
     .filter(({ at, apronLeg }) => lastUnderApron(lines, at, apronLeg) === n)
     .map(({ x0, x1, at, apronLeg }) => ({ over: [x0, x1], from: at - apronLeg + UNDER_APRON }));
 }

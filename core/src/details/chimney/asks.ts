@@ -24,15 +24,16 @@ export function chimneyAsks(context: BaseContext): Partial<Asks> {
       );
     metal.push(rectangle(foot.x0 - past, foot.to - OVER_STEPS, foot.x1 + past, foot.to + TROUGH));
   }
+  const boxed = metal.map((outline) => ({ outline, ...bounds(outline) }));
   return {
     openings,
     metal,
     // a joint over a flange, or just beside its edge, would let water creep past it
     jointOff: (n) =>
-      metal.flatMap((outline) => {
-        const at = Math.max(buttLine(context.lines, n), bounds(outline).y0);
+      boxed.flatMap(({ outline, y0, y1 }) => {
+        const at = Math.max(buttLine(context.lines, n), y0);
         const top = buttLine(context.lines, n + 1);
-        const xs = top > at ? widthAt(outline, at) : [];
+        const xs = top > at && at <= y1 ? widthAt(outline, at) : [];
         return xs.length < 2 ? [] : [{ x0: Math.min(...xs) - CLEAR_OF_JOINT, x1: Math.max(...xs) + CLEAR_OF_JOINT }];
       }),
   };

@@ -383,9 +383,9 @@ function legSheet(context: PlaneContext, leg: Leg): DetailSheet {
           .map((item) => {
             const its = legsOf({
               ...context,
-              features: context.features.map((feature) =>
-                feature.kind === 'pipe' && feature.id === leg.feature ? { ...feature, boot: item.id } : feature,
-              ),
+              features: context.features
+                .filter(({ id }) => id === leg.feature)
+                .map((feature) => (feature.kind === 'pipe' ? { ...feature, boot: item.id } : feature)),
             }).find(({ id }) => id === leg.id)!.place!;
             return [[item.name], [`${its.firstOver}`], [cut(its.flangeAbove)]];
           }),
