@@ -13,6 +13,7 @@ import {
   jobSchema,
   measureReserve,
   packSchema,
+  keptPlans,
   newFeature,
   planJob,
 } from '@ruvet/core';
@@ -150,19 +151,18 @@ function reportWater(name: string, plan: ReturnType<typeof planJob>, request: Ch
   console.log(`  reserve ${told(reserve, 7)}`);
 }
 
-/** A wide slope with so many features in rows: pipes, skylights and chimneys by turns. */
+/** A slope with so many features in rows of ten, as high as they need: pipes, skylights and chimneys by turns. */
 function manyFeatures(count: number): Job {
   const job = structuredClone(ringingHouse);
   const part = slopePart(job);
-  const rows = Math.ceil(count / 40);
-  part.eaveLength = inches(40 * 72 + 72);
-  part.slope = { kind: 'slope', length: inches(rows * 110 + 60) };
+  part.eaveLength = inches(10 * 72 + 72);
+  part.slope = { kind: 'slope', length: inches(Math.ceil(count / 10) * 110 + 60) };
   const plane = { id: 'north', eaveLength: part.eaveLength, slope: part.slope };
   for (let i = 0; i < count; i++) {
     const feature = newFeature((['pipe', 'skylight', 'chimney'] as const)[i % 3]!, job, plane);
     if (feature.kind === 'headwall') continue;
-    feature.across = { from: 'left', distance: inches(48 + (i % 40) * 72) };
-    feature.up = { kind: 'slope', length: inches(48 + Math.floor(i / 40) * 110) };
+    feature.across = { from: 'left', distance: inches(48 + (i % 10) * 72) };
+    feature.up = { kind: 'slope', length: inches(48 + Math.floor(i / 10) * 110) };
     job.features.push(feature);
   }
   const issues = checkJob(job, library);
@@ -171,9 +171,28 @@ function manyFeatures(count: number): Job {
 }
 
 report('the whole Ringing House', wholeHouse, 5);
-const hundred = report('100 features', manyFeatures(100), 2);
-const twoHundred = report('200 features', manyFeatures(200), 2);
-console.log(`twice the features: ${(twoHundred / hundred).toFixed(1)} times as long`);
+const anew = inUnits(() => void planJob(wholeHouse, library), 15);
+console.log(`  planned anew: ${told(anew, 15)}`);
+const printed = planJob(wholeHouse, library);
+const copied = inUnits(() => void JSON.parse(JSON.stringify(printed)), 15);
+console.log(
+  `  printing and parsing that plan as JSON: ${told(copied, 15)}; planning takes ${(anew.units / copied.units).toFixed(1)} times that`,
+);
+for (const id of ['P1', 'SK1']) {
+  const kept = keptPlans();
+  let moved = 0;
+  // what a crew waits for when it moves one thing
+  const edit = inUnits(() => {
+    const job = structuredClone(wholeHouse);
+    const feature = job.features.find((one) => one.id === id);
+    if (feature && feature.kind !== 'headwall') feature.up = { ...feature.up, length: feature.up.length + ++moved };
+    planJob(job, library, kept);
+  }, 15);
+  console.log(`  after moving ${id}, the other slopes kept: ${told(edit, 15)}`);
+}
+const thirty = report('30 features', manyFeatures(30), 5);
+const threeHundred = report('300 features', manyFeatures(300), 3);
+console.log(`ten times the features on ten times the roof: ${(threeHundred / thirty).toFixed(1)} times as long`);
 
 const finished = { plane: 'north', stage: 'finished' } as const;
 const detail = structuredClone(ringingHouse);

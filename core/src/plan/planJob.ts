@@ -11,6 +11,7 @@ import { type OrderLine, listOrder } from '../takeoff/index.ts';
 import { type BarrierExtent, extentFor, planUnderlayers } from '../underlayers/index.ts';
 import { clashFindings } from './clashes.ts';
 import { lackingFindings, numbered, ruleFindings, tooWideFindings, uniqueFindings } from './findings.ts';
+import { KeptSlopes, goesInto } from './kept.ts';
 import { markedFor, planeMarks } from './marks.ts';
 import { meetingFindings } from './meeting.ts';
 import { orderOfPlanes } from './order.ts';
@@ -40,6 +41,12 @@ export type PlanePlan = {
   readonly runSheet: readonly RunGroup[];
 };
 
+type PlannedSlope = { readonly assembly: Assembly; readonly plan: Omit<PlanePlan, 'runSheet'> };
+
+/** Slopes planned before, kept for the next plan of the same job. */
+export type KeptPlans = KeptSlopes<PlannedSlope>;
+export const keptPlans = (): KeptPlans => new KeptSlopes<PlannedSlope>();
+
 /** Everything Ruvet says about a job. Lengths in millimetres. */
 export type Plan = Assembly & {
   readonly planes: readonly PlanePlan[];
@@ -53,9 +60,10 @@ export type Plan = Assembly & {
 
 /**
  * Plans a job: a pure function of the document, the packs and the catalog; same input, same output, byte for byte.
- * The job must have passed `checkJob`.
+ * The job must have passed `checkJob`. `kept`: slopes planned before with this library, for whoever plans one job after every change to it; it makes
+ * no difference to the plan.
  */
-export function planJob(job: Job, library: Library): Plan {
+export function planJob(job: Job, library: Library, kept?: KeptPlans): Plan {
   const { planes } = planesOf(job);
   const rulesOf = new Map(planes.map((plane) => [plane.id, rulesFor(job, plane.pitch, library)]));
   const shingle = itemById(library.catalog, 'shingle', job.covering.shingle);
@@ -69,7 +77,11 @@ export function planJob(job: Job, library: Library): Plan {
     contextOf(job, plane, library, rulesOf.get(plane.id)!, valleys, order.get(plane.id)!, other),
   );
   for (const context of contexts) byId.set(context.plane.id, context);
-  const planned = contexts.map((context) => planPlane(context, marks.get(context.plane.id)!));
+  const planned = contexts.map((context) => {
+    const mark = marks.get(context.plane.id)!;
+    const make = (): PlannedSlope => planPlane(context, mark);
+    return kept ? kept.planned(goesInto(context, mark, order), make) : make();
+  });
   const whole = withKnownMarks(
     assemble([
       ...planned.map(({ assembly }) => assembly),
@@ -105,7 +117,7 @@ export function planJob(job: Job, library: Library): Plan {
 const rulesFor = (job: Job, pitch: number, library: Library): Requirements =>
   resolveRules(sourcesOf(job, library), { covering: 'shingle', pitch, iceDams: job.site.iceDams });
 
-function planPlane(context: PlaneContext, mark: string): { assembly: Assembly; plan: Omit<PlanePlan, 'runSheet'> } {
+function planPlane(context: PlaneContext, mark: string): PlannedSlope {
   const { plane, rules } = context;
   const made = assemble([planUnderlayers(context), planCovering(context), ...DETAILS.map(({ plan }) => plan(context))]);
   const assembly = markedFor({ ...made, findings: [...made.findings, ...coveringFindings(context)] }, plane.id, mark);

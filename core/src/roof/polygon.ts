@@ -141,7 +141,13 @@ export function distanceToStretch([x, y]: Point, [ax, ay]: Point, [bx, by]: Poin
 export const isWhollyInside = (inner: Outline, outer: Outline): boolean => inner.every((point) => isInside(outer, point));
 
 export const bounds = (outline: Outline): { x0: number; x1: number; y0: number; y1: number } => {
-  const xs = outline.map(([x]) => x);
-  const ys = outline.map(([, y]) => y);
-  return { x0: Math.min(...xs), x1: Math.max(...xs), y0: Math.min(...ys), y1: Math.max(...ys) };
+  const box = { x0: Infinity, x1: -Infinity, y0: Infinity, y1: -Infinity };
+  for (let i = 0; i < outline.length; i++) {
+    const at = outline[i]!;
+    if (at[0] < box.x0) box.x0 = at[0];
+    if (at[0] > box.x1) box.x1 = at[0];
+    if (at[1] < box.y0) box.y0 = at[1];
+    if (at[1] > box.y1) box.y1 = at[1];
+  }
+  return box;
 };

@@ -3,32 +3,38 @@ import type { Outline, Point } from './plane.ts';
 /** A stretch along a level line. */
 export type Span = readonly [from: number, to: number];
 
+/** Most come in order already, and are looked at far too often to be copied each time. */
+function inOrder(spans: readonly Span[]): readonly Span[] {
+  for (let i = 1; i < spans.length; i++) if (spans[i]![0] < spans[i - 1]![0]) return spans.toSorted((a, b) => a[0] - b[0]);
+  return spans;
+}
+
 /** Spans put in order, those that touch or overlap made one. `near` closes gaps up to that wide. */
 export function mergeSpans(spans: readonly Span[], near = 0): Span[] {
   const merged: [number, number][] = [];
-  for (const [from, to] of [...spans].sort((a, b) => a[0] - b[0])) {
-    const last = merged.at(-1);
-    if (last && from <= last[1] + near) last[1] = Math.max(last[1], to);
-    else merged.push([from, to]);
+  for (const span of inOrder(spans)) {
+    const last = merged[merged.length - 1];
+    if (last && span[0] <= last[1] + near) last[1] = Math.max(last[1], span[1]);
+    else merged.push([span[0], span[1]]);
   }
   return merged;
 }
 
 /** What is left of spans in order once others are taken out. */
-export function subtractSpans(spans: readonly Span[], taken: readonly Span[]): Span[] {
+export function subtractSpans(spans: readonly Span[], taken: readonly Span[]): readonly Span[] {
+  if (taken.length === 0) return spans;
   const off = mergeSpans(taken);
-  return spans.flatMap(([a, b]): Span[] => {
-    const left: Span[] = [];
+  const left: Span[] = [];
+  for (const [a, b] of spans) {
     let from = a;
-    for (const [low, high] of off) {
-      if (high <= from) continue;
-      if (low >= b) break;
+    for (let i = firstPast(off, from); i < off.length && off[i]![0] < b; i++) {
+      const [low, high] = off[i]!;
       if (low > from) left.push([from, low]);
       from = high;
     }
     if (from < b) left.push([from, b]);
-    return left;
-  });
+  }
+  return left;
 }
 
 /** Which of spans in order, none over another, is the first that ends past a place. */
@@ -50,6 +56,15 @@ export function clipSpans(spans: readonly Span[], from: number, to: number): Spa
   return clipped;
 }
 
+/** From the first to the last place of spans in order, none over another, between two places; 0 where none lies there. */
+export function extentBetween(spans: readonly Span[], from: number, to: number): number {
+  const first = firstPast(spans, from);
+  if (first >= spans.length || spans[first]![0] >= to) return 0;
+  let last = first;
+  while (last + 1 < spans.length && spans[last + 1]![0] < to) last++;
+  return Math.min(spans[last]![1], to) - Math.max(spans[first]![0], from);
+}
+
 /** Does a place lie in what of spans in order, none over another, is between two others? Their ends count. */
 export function isWithinSpans(spans: readonly Span[], place: number, from: number, to: number): boolean {
   for (let i = firstPast(spans, Math.max(from, place - 1)); i < spans.length && spans[i]![0] < to; i++)
@@ -61,10 +76,11 @@ export function isWithinSpans(spans: readonly Span[], place: number, from: numbe
 export function spansAcross(outline: Outline, y: number): Span[] {
   const xs: number[] = [];
   for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
-    const [ax, ay] = outline[i]!;
-    const [bx, by] = outline[j]!;
-    if (ay > y !== by > y) xs.push(ax + ((bx - ax) * (y - ay)) / (by - ay));
+    const a = outline[i]!;
+    const b = outline[j]!;
+    if (a[1] > y !== b[1] > y) xs.push(a[0] + ((b[0] - a[0]) * (y - a[1])) / (b[1] - a[1]));
   }
+  if (xs.length === 2) return xs[0]! <= xs[1]! ? [[xs[0]!, xs[1]!]] : [[xs[1]!, xs[0]!]];
   xs.sort((p, q) => p - q);
   const spans: Span[] = [];
   for (let i = 1; i < xs.length; i += 2) spans.push([xs[i - 1]!, xs[i]!]);

@@ -22,11 +22,12 @@ export function usePlan(job: Job, library: Library): Planning {
   const roof = roofOf(job);
   useEffect(() => {
     const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
+    worker.postMessage({ library } satisfies Ask);
     let planning: string | undefined;
     let next: { job: Job; roof: string } | undefined;
     const send = (job: Job, roof: string): void => {
       planning = roof;
-      worker.postMessage({ job, library } satisfies Ask);
+      worker.postMessage({ job } satisfies Ask);
     };
     ask.current = (job, roof) => {
       if (planning === undefined) send(job, roof);

@@ -1,13 +1,18 @@
-import { type Job, type Library, type Plan, planJob } from '@ruvet/core';
+import { type Job, type Library, type Plan, keptPlans, planJob } from '@ruvet/core';
 
-export type Ask = { readonly job: Job; readonly library: Library };
+/** The library comes first, then jobs to be planned with it. */
+export type Ask = { readonly library: Library } | { readonly job: Job };
 export type Answer = { readonly plan: Plan } | { readonly problem: string };
 
 const tell = (answer: Answer): void => postMessage(answer);
 
-addEventListener('message', ({ data: { job, library } }: MessageEvent<Ask>) => {
+let library: Library | undefined;
+const kept = keptPlans();
+
+addEventListener('message', ({ data }: MessageEvent<Ask>) => {
+  if ('library' in data) return void (library = data.library);
   try {
-    tell({ plan: planJob(job, library) });
+    tell({ plan: planJob(data.job, library!, kept) });
   } catch (error) {
     tell({ problem: error instanceof Error ? error.message : String(error) });
   }

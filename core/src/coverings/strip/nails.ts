@@ -6,6 +6,7 @@ import {
   bounds,
   clipSpans,
   distanceToStretch,
+  extentBetween,
   intersectOutlines,
   isWithin,
   mergeSpans,
@@ -202,12 +203,9 @@ const ROOM = 2 * NAILS_APART;
 /** Has a piece between two joints room for two nails, on the line or else at another height? */
 export function hasRoom({ line, free, anywhere }: NailGround, from: number, to: number): boolean {
   const inset = Math.min(END_NAIL, (to - from) / 4);
-  const [low, high] = [from + inset, to - inset];
-  const room = (spans: readonly Span[]): boolean => {
-    const own = clipSpans(spans, low, high);
-    return own.length > 0 && own.at(-1)![1] - own[0]![0] >= ROOM;
-  };
-  return room(free(line)) || room(anywhere());
+  const low = from + inset;
+  const high = to - inset;
+  return extentBetween(free(line), low, high) >= ROOM || extentBetween(anywhere(), low, high) >= ROOM;
 }
 
 /** What of an outline lies between two places along the eave, where only level edges run there and none ends: a plain rectangle. */
@@ -215,14 +213,18 @@ function plainBetween(outline: Outline, from: number, to: number): Outline | und
   const { x0, x1 } = bounds(outline);
   const [low, high] = [Math.max(x0, from), Math.min(x1, to)];
   const levels: number[] = [];
-  for (const [i, [ax, ay]] of outline.entries()) {
-    const [bx, by] = outline[(i + 1) % outline.length]!;
-    const [left, right] = [Math.min(ax, bx), Math.max(ax, bx)];
+  for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
+    const a = outline[j]!;
+    const b = outline[i]!;
+    const left = Math.min(a[0], b[0]);
+    const right = Math.max(a[0], b[0]);
     if (right <= low || left >= high) continue;
-    if (ay !== by || left > low || right < high) return undefined;
-    levels.push(ay);
+    if (a[1] !== b[1] || left > low || right < high) return undefined;
+    levels.push(a[1]);
   }
-  return levels.length === 2 ? rectangle(low, Math.min(...levels), high, Math.max(...levels)) : undefined;
+  return levels.length === 2
+    ? rectangle(low, Math.min(levels[0]!, levels[1]!), high, Math.max(levels[0]!, levels[1]!))
+    : undefined;
 }
 
 /** The separate pieces of covering in one shingle's width: what stands in the course may part it. */
