@@ -1,0 +1,125 @@
+import { describe, expect, it } from 'vitest';
+import { demoLibrary } from '../../../fixtures/demo.ts';
+import { VALLEYS, crossed, valleyOf } from '../../../fixtures/roofs.ts';
+import { type Piece, printWords } from '../../assembly/index.ts';
+import type { Job, PartOf, ValleyChoice } from '../../document/index.ts';
+import { type Plan, planJob } from '../../plan/index.ts';
+import { distanceToStretch } from '../../roof/index.ts';
+import { inches, toInches } from '../../units/index.ts';
+
+/** A cross gable with both valleys alike, half as wide as said. */
+const valleys = (choice: ValleyChoice, half = 130, change: (job: Job) => void = () => undefined): Plan =>
+  planJob(
+    crossed((job) => {
+      const [main, cross] = job.parts as [PartOf<'gable'>, PartOf<'crossGable'>];
+      main.eaveLength = inches(3 * half);
+      main.slope = { kind: 'level', length: inches(half + 48) };
+      cross.centre = inches(1.5 * half);
+      cross.halfWidth = inches(half);
+      for (const key of VALLEYS) job.valleys[key] = structuredClone(choice);
+      change(job);
+    }),
+    demoLibrary,
+  );
+const open = valleys(valleyOf('open'));
+const piecesOf = ({ pieces }: Plan, role: Piece['role'], valley = 'V1'): Piece[] =>
+  pieces.filter((piece) => piece.role === role && piece.detail === valley);
+
+describe('the lining of an open valley', () => {
+  const linings = piecesOf(open, 'valleyLining');
+  const { trueLength } = open.valleys[0]!.line;
+
+  it('130 in of half width at 6/12: 195 in of valley in two lengths of 10 ft stock', () => {
+    // rise 65 in, plan 130·√2: true √(65² + 2·130²)
+    expect(toInches(trueLength)).toBeCloseTo(Math.hypot(65, 130 * Math.SQRT2), 3);
+    expect(linings).toHaveLength(2);
+    expect(linings.every(({ cutLength }) => toInches(cutLength!) <= 120.01)).toBe(true);
+  });
+
+  it('laps 8 in, upper over lower', () => {
+    const [low, high] = linings as [Piece, Piece];
+    const tails = low.cutLength! + high.cutLength! - trueLength;
+    // the lap, and what the foot turns into the gutter
+    expect(toInches(tails)).toBeGreaterThanOrEqual(7.99);
+    expect(open.pieces.indexOf(low)).toBeLessThan(open.pieces.indexOf(high));
+    const line = open.steps.find(({ pieces }) => pieces.includes(low.mark))!;
+    expect(printWords(line.action, 'imperial')).toMatch(/lap/);
+    // what of the lower one's outline lies above the foot of the upper one, along the valley
+    const along = (piece: Piece, pick: (...values: number[]) => number): number => {
+      const { low: foot, high: head } = open.valleys[0]!.line;
+      const length = Math.hypot(head[0] - foot[0], head[1] - foot[1]);
+      const own = piece.covers[0]!.outline.map(([, y]) => y);
+      return (pick(...own) / (head[1] - foot[1])) * length;
+    };
+    expect(along(low, Math.max)).toBeGreaterThan(along(high, Math.min));
+  });
+
+  it('is held by cleats along its edges only, a foot apart, and pierced by nothing', () => {
+    for (const lining of linings) {
+      const nails = open.fasteners.filter(({ piece }) => piece === lining.mark);
+      expect(nails.length).toBeGreaterThan(0);
+      expect(nails.every(({ product }) => product.includes('cleat'))).toBe(true);
+    }
+    const cleats = open.fasteners.filter(({ piece }) => linings.some(({ mark }) => mark === piece));
+    // both edges of 195 in at 12 in
+    expect(cleats.length).toBeGreaterThanOrEqual(2 * Math.floor(195 / 12));
+    expect(cleats.length).toBeLessThanOrEqual(2 * (Math.ceil(195 / 12) + 3));
+    expect(open.order.find(({ product }) => product.includes('cleat'))!.needed).toBe(
+      open.fasteners.filter(({ product }) => product.includes('cleat')).length,
+    );
+  });
+
+  it('takes a ribbed one where it is chosen', () => {
+    const ribbed = valleys(valleyOf('open', null, 'ribbed'));
+    const product = piecesOf(ribbed, 'valleyLining')[0]!.product!;
+    expect(product).not.toBe(linings[0]!.product);
+    expect(printWords(ribbed.steps.find(({ pieces }) => pieces.includes('V1-L1'))!.action, 'imperial')).toMatch(/rib/);
+  });
+});
+
+describe('the covering along a valley', () => {
+  it.each(['open', 'closed cut', 'woven', 'long-edge cut'] as const)(
+    '%s: no nail of the covering within 6 in of its line',
+    (style) => {
+      const plan = valleys(valleyOf(style), 90);
+      const sides = plan.roof.flatMap((plane) =>
+        plane.edges.filter(({ kind }) => kind === 'valley').map(({ from, to }) => ({ facet: plane.id, from, to })),
+      );
+      const roles = new Map(plan.pieces.map(({ mark, role }) => [mark, role]));
+      for (const nail of plan.fasteners) {
+        if (roles.get(nail.piece) !== 'course') continue;
+        for (const { facet, from, to } of sides)
+          if (facet === nail.facet)
+            expect(distanceToStretch(nail.at, from, to), nail.piece).toBeGreaterThanOrEqual(inches(6) - 0.5);
+      }
+    },
+  );
+
+  it('closed cut: shingles of one side cross the centre by a foot, none of them jointed there', () => {
+    const plan = valleys(valleyOf('closed cut', 'south'), 90);
+    const valley = plan.valleys.find(({ id }) => id === 'V1')!;
+    const [through, other] = valley.a === 'south' ? [valley.a, valley.b] : [valley.b, valley.a];
+    const crossing = plan.pieces.filter(
+      ({ role, covers }) =>
+        role === 'course' && covers.some(({ facet }) => facet === through) && covers.some(({ facet }) => facet === other),
+    );
+    expect(crossing.length).toBeGreaterThan(8);
+    const edge = plan.roof
+      .find(({ id }) => id === through)!
+      .edges.find(({ kind, other: beyond }) => kind === 'valley' && beyond === other)!;
+    for (const { joints = [], mark, course } of crossing) {
+      const { lines } = plan.planes.find(({ id }) => id === through)!;
+      const y = lines.first + (course! - 0.5) * lines.gauge;
+      for (const x of joints) expect(distanceToStretch([x, y], edge.from, edge.to), mark).toBeGreaterThan(inches(2));
+    }
+  });
+
+  it('one end of a valley’s sheet laps the next by the rule of end laps', () => {
+    const plan = valleys(valleyOf('closed cut'), 130, (job) => void (job.underlayers.longestStrip = inches(80)));
+    const sheets = piecesOf(plan, 'valleySheet');
+    expect(sheets.length).toBeGreaterThan(2);
+    const total = sheets.reduce((sum, { cutLength }) => sum + cutLength!, 0);
+    expect(toInches(total - open.valleys[0]!.line.trueLength)).toBeGreaterThanOrEqual((sheets.length - 1) * 6 - 0.01);
+    expect(sheets.every(({ cutLength }) => toInches(cutLength!) <= 80.01)).toBe(true);
+  });
+});
