@@ -46,6 +46,23 @@ describe('choosing', () => {
     expect(chooseStepFlashing(catalog, { ...need, length: inches(13) })).toBeUndefined();
   });
 
+  it('thinner than the rules want is a shortfall like any other, and is passed over', () => {
+    const chosen = chooseStepFlashing(catalog, need)!;
+    expect(stepShortfalls(chosen, { ...need, thickness: chosen.thickness + 0.01 })).toEqual(['thickness']);
+    expect(stepShortfalls(chosen, { ...need, thickness: chosen.thickness })).toEqual([]);
+    const thicker = chooseStepFlashing(catalog, { ...need, thickness: chosen.thickness + 0.01 });
+    expect(thicker === undefined || thicker.thickness > chosen.thickness).toBe(true);
+  });
+
+  it('says each side that falls short, alone and all of them', () => {
+    const item = chooseStepFlashing(catalog, need)!;
+    for (const side of ['length', 'roofLeg', 'wallLeg'] as const)
+      expect(stepShortfalls(item, { ...need, [side]: item[side] + 1 })).toEqual([side]);
+    expect(stepShortfalls(item, { metal: 'aluminium', length: 9_999, roofLeg: 9_999, wallLeg: 9_999, thickness: 9_999 })).toEqual(
+      ['length', 'roofLeg', 'wallLeg', 'thickness'],
+    );
+  });
+
   it('never chooses one that falls short, nor passes over a smaller one that fits', () => {
     fc.assert(
       fc.property(
