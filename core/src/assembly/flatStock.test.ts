@@ -18,8 +18,10 @@ describe('what a blank is cut from a sheet of 4 × 10 ft as', () => {
     expect(parts(120, 48)).toEqual(['120 × 48']);
   });
 
-  it('130 × 60 in: two by two, 120 and 14 in along, 48 and 16 in across', () => {
-    expect(parts(60, 130)).toEqual(['48 × 120', '48 × 14', '16 × 120', '16 × 14']);
+  it('60 × 130 in: lengthways two by two, crossways three of 48, 48 and 42 in, which are fewer', () => {
+    expect(parts(60, 130)).toEqual(['60 × 48', '60 × 48', '60 × 42']);
+    // 48 + 48 + 42 less two laps
+    expect(48 + 48 + 42 - 2 * toInches(SHEET_LAP)).toBe(130);
   });
 
   it('the way round that takes the fewest parts', () => {

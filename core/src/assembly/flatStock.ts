@@ -9,7 +9,7 @@ export const SHEET_LAP = inches(4);
 
 /**
  * What a blank is cut from a sheet as: itself where it fits, either way round, else the fewest parts that lap each other by 4 in along every joint.
- * A 130 × 60 in blank from 4 × 10 ft sheets: 2 × 2 parts one way round, 130 in = 120 + 14; across, 60 in = 48 + 16.
+ * A 60 × 130 in blank from 4 × 10 ft sheets: 2 × 2 parts lengthways (130 in = 120 + 14, 60 in = 48 + 16), three crossways (130 in = 48 + 48 + 42): three.
  */
 export function partsOf(blank: Blank, sheet: Blank): Blank[] {
   const split = (along: number, stock: number): number[] =>
