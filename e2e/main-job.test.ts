@@ -43,6 +43,40 @@ describe('the main job, from an empty job and the measure sheet', () => {
   });
 });
 
+describe('courses that lie elsewhere than planned', () => {
+  scene(
+    'the butt of course 14 really at 6\'-0": what lies above moves down, too far apart is said, slips of the pen are refused',
+    async (page) => {
+      await openDemo(page);
+      const butt = (course: number): Promise<string | null> =>
+        page
+          .getByRole('heading', { name: `Course ${course}`, exact: false })
+          .first()
+          .textContent();
+      await page.getByRole('button', { name: 'A butt measured on the roof' }).click();
+      await type(page, 'Butt of course', '14');
+      // it is where it was planned until the tape says otherwise
+      await shows(() => page.getByLabel('Course 14 is really at').inputValue()).toBe(`6'-0 5/8"`);
+      await type(page, 'Course 14 is really at', `6'-0"`);
+      await shows(() => butt(14)).toContain(`butt line 6'-0"`);
+      await shows(() => butt(20)).toContain(`butt line 8'-9 3/4"`);
+      await page.getByText('Sheds, and keeps the rules').waitFor();
+      await type(page, 'Course 14 is really at', `7'-0"`);
+      await page.getByText(/courses 1 to 14 lie 6 1\/2" apart as measured, farther than the 5 5\/8"/).waitFor();
+      await shows(() => summary(page)).toContain('35 courses');
+      await type(page, 'Course 14 is really at', '5"');
+      await page.getByText(/there is no room for 13 courses above course 1/).waitFor();
+      await saved(page);
+      await page.reload();
+      await page.locator('.slope-drawing').waitFor();
+      await shows(() => page.getByLabel('Course 14 is really at').inputValue()).toBe(`7'-0"`);
+      await page.getByRole('button', { name: 'Remove the measured butt of course 14' }).click();
+      await shows(() => summary(page)).toContain('37 courses');
+      await saved(page);
+    },
+  );
+});
+
 describe('moving through the plan', () => {
   scene('the marker moves the drawing, the pole and the run sheet, by key, tap and drag', async (page) => {
     await openDemo(page);

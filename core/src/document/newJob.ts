@@ -1,7 +1,4 @@
 import { itemsOf } from '../catalog/index.ts';
-import { spaceEvenly } from '../roof/index.ts';
-import { inches, onTwelve, printLength } from '../units/index.ts';
-import type { Library } from './library.ts';
 import {
   type Feature,
   type FeatureOf,
@@ -12,6 +9,9 @@ import {
   USUAL_WALL,
   type Wall,
 } from './schema.ts';
+import { spaceEvenly } from '../roof/index.ts';
+import { inches, onTwelve, printLength } from '../units/index.ts';
+import type { Library } from './library.ts';
 
 /**
  * A fresh job to fill in: one slope without walls, the newest version of every code, trade-practice and house pack, and the first item
@@ -64,6 +64,7 @@ const record = (id: string, name: string, top: PlaneRecord['top'] = 'ridge'): Pl
   top,
   walls: [],
   exposure: null,
+  measuredButts: [],
   rafters: null,
 });
 

@@ -100,6 +100,19 @@ const planeSchema = z.strictObject({
   walls: z.array(wallSchema).max(60, { error: 'must be at most 60' }),
   /** Exposure on this slope alone, where its courses are fitted; null: the covering's. */
   exposure: length(inches(2), inches(24)).nullable().default(null),
+  /** Butts measured on the roof, up the slope from the deck's eave edge: where those courses really are. What lies above is fitted from there. */
+  measuredButts: z
+    .array(
+      z.strictObject({
+        course: z
+          .int({ error: 'must be the number of a course' })
+          .min(1, { error: 'must be the number of a course' })
+          .max(999, { error: 'must be at most 999' }),
+        at: length(-inches(6), inches(6_000)),
+      }),
+    )
+    .max(40, { error: 'must be at most 40' })
+    .default([]),
   /** Rafters under the deck: from one to the next, and the first from the left end. Null: not measured. */
   rafters: z
     .strictObject({ spacing: length(inches(6), inches(96)), first: length(0, inches(96)) })

@@ -27,6 +27,7 @@ const LABELS: Record<string, string> = {
   features: 'Features',
   'plane.name': 'Name of the slope',
   'plane.exposure': 'Exposure on this slope',
+  'plane.measuredButts': 'Measured butts',
   'plane.rafters.spacing': 'Rafter spacing',
   'plane.rafters.first': 'First rafter from the left end',
   'part.name': 'Name of the part',

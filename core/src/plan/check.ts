@@ -1,5 +1,4 @@
 import { type ItemKind, findItem } from '../catalog/index.ts';
-import { type Job, type Library, type Plane, type Wall, contradictions, planesOf, sourcesOf } from '../document/index.ts';
 import {
   type Outline,
   type Point,
@@ -10,9 +9,10 @@ import {
   outlineArea,
   rectangle,
 } from '../roof/index.ts';
+import { type Job, type Library, type Plane, type Wall, contradictions, planesOf, sourcesOf } from '../document/index.ts';
 import { type Requirements, findPack, leastOf, mostOf, resolveRules } from '../rules/index.ts';
 import { type Footprint, type PlacedWall, blocksBehind, footprint, isCheek, placeWalls } from '../slope/index.ts';
-import { LINE_TOLERANCE, isFlatter, isOver, printLength, printPitch } from '../units/index.ts';
+import { LINE_TOLERANCE, inches, isFlatter, isOver, printLength, printPitch } from '../units/index.ts';
 
 /** One thing wrong with an input: where (path in the document) and a sentence that names the field. */
 export type Issue = { readonly path: string; readonly message: string };
@@ -41,7 +41,11 @@ export function checkJob(job: Job, library: Library): Issue[] {
   const rulesAt = coveringRules(job, library);
   return [
     ...hidden,
-    ...planes.flatMap((plane) => [...checkCovering(job, plane, library, rulesAt(plane.pitch)), ...checkWalls(job, plane)]),
+    ...planes.flatMap((plane) => [
+      ...checkCovering(job, plane, library, rulesAt(plane.pitch)),
+      ...checkButts(job, plane),
+      ...checkWalls(job, plane),
+    ]),
     ...checkMeeting(job, planes),
     ...checkDormers(job, planes),
     ...checkFeatures(job, planes),
@@ -312,6 +316,34 @@ function checkCovering(job: Job, plane: Plane, library: Library, rules: Requirem
     });
   return issues;
 }
+
+/** Butts measured on the roof rise from course to course, and lie on the slope. */
+function checkButts(job: Job, plane: Plane): Issue[] {
+  const print = (mm: number): string => printLength(mm, job.units);
+  const { record } = pathOf(job, plane);
+  const told = plane.measuredButts.map((butt, i) => ({ ...butt, i })).sort((a, b) => a.course - b.course || a.i - b.i);
+  return told.flatMap(({ course, at, i }, n): Issue[] => {
+    const path = `${record}.measuredButts.${i}`;
+    const label = `${plane.name}, measured butt of course ${course}`;
+    const below = told[n - 1] ?? (course > 1 ? { course: 1, at: -job.covering.firstButt } : undefined);
+    if (below?.course === course) return [{ path: `${path}.course`, message: `${label}: it is there twice.` }];
+    if (below && at <= below.at + (course - below.course) * LEAST_GAUGE)
+      return [
+        {
+          path: `${path}.at`,
+          message: `${label}: at ${print(at)} there is no room for ${course - below.course} ${course - below.course === 1 ? 'course' : 'courses'} above course ${below.course} at ${print(below.at)}.`,
+        },
+      ];
+    if (at >= plane.slope.length - LINE_TOLERANCE)
+      return [
+        { path: `${path}.at`, message: `${label}: ${print(at)} is past the top of the slope, ${print(plane.slope.length)}.` },
+      ];
+    return [];
+  });
+}
+
+/** Nobody lays courses closer than this: it is a slip of the pen. */
+const LEAST_GAUGE = inches(1);
 
 function checkWalls(job: Job, plane: Plane): Issue[] {
   const slope = plane.slope.length;

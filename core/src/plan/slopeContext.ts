@@ -1,8 +1,4 @@
 import { type ItemOf, itemById } from '../catalog/index.ts';
-import { DETAILS, type Valley } from '../details/index.ts';
-import type { Job, Library, Plane } from '../document/index.ts';
-import { pitchAngle, slopeFactor } from '../roof/index.ts';
-import { type Requirements, mostOf } from '../rules/index.ts';
 import {
   type PlacedWall,
   type PlaneContext,
@@ -18,7 +14,11 @@ import {
   standingBlocks,
   standOn,
 } from '../slope/index.ts';
-import { type Lines, type Surface, buttLine, chalkLine, evenLines, gaugeAt } from '../surface/index.ts';
+import { DETAILS, type Valley } from '../details/index.ts';
+import type { Job, Library, Plane } from '../document/index.ts';
+import { pitchAngle, slopeFactor } from '../roof/index.ts';
+import { type Requirements, mostOf } from '../rules/index.ts';
+import { type Lines, type Surface, buttLine, chalkLine, evenLines, fittedLines, gaugeAt } from '../surface/index.ts';
 import { inches } from '../units/index.ts';
 import type { Order } from './order.ts';
 
@@ -35,7 +35,7 @@ export function surfaceOf(job: Job, plane: Plane, shingle: ItemOf<'shingle'>, ru
     product: shingle.id,
     name: shingle.name,
     maker: shingle.maker,
-    lines: evenLines(-job.covering.firstButt, exposure, shingle.height, plane.slope.length),
+    lines: fittedLines(evenLines(-job.covering.firstButt, exposure, shingle.height, plane.slope.length), plane.measuredButts),
     unit: { width: shingle.width, height: shingle.height },
     thickness: shingle.thickness,
   };

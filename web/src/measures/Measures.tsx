@@ -1,5 +1,5 @@
 import { ActionIcon, Button } from '@mantine/core';
-import { IconPlus, IconTrash } from '@tabler/icons-react';
+import { IconPlus, IconRuler2, IconTrash } from '@tabler/icons-react';
 import {
   type Item,
   type ItemKind,
@@ -7,6 +7,7 @@ import {
   METALS,
   type PlaneRecord,
   type Wall,
+  buttLine,
   itemsOf,
   newFeature,
   newWall,
@@ -15,7 +16,7 @@ import { useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
 import { CavityWallFields, COUNTERS, Features } from './Features.tsx';
 import { CLADDINGS, PartMeasures } from './PartMeasures.tsx';
-import { FieldError, ChoiceField, EitherField, LengthField, Section, fieldsOf } from './fields.tsx';
+import { ChoiceField, CountField, EitherField, FieldError, LengthField, Section, fieldsOf } from './fields.tsx';
 
 const named = (items: readonly Item[]) => items.map(({ id, name, maker }) => ({ value: id, label: `${name}, ${maker}` }));
 
@@ -87,6 +88,7 @@ function SlopeSection() {
       )}
       {(job.parts.length > 1 || roof.exposure !== null) &&
         slope.length('exposure', 'Exposure on this slope', { rule: 'covering.exposure', optional: 'The covering’s' })}
+      <MeasuredButts />
       <LengthField
         label="Rafters apart"
         value={roof.rafters?.spacing ?? null}
@@ -97,6 +99,56 @@ function SlopeSection() {
         }}
       />
     </Section>
+  );
+}
+
+/** Courses that lie elsewhere on the roof than planned: what lies above them is fitted from where they really are. */
+function MeasuredButts() {
+  const { editor, plane, measured: roof, recordIn } = useWorkbench();
+  const [error, setError] = useState<string>();
+  // where a course is planned to be: nothing changes until the tape says so
+  const planned = (course: number) => ({ course, at: buttLine(plane.lines, course) });
+  return (
+    <div className="measured-butts" role="group" aria-label="Butts measured on the roof">
+      {roof.measuredButts.map((butt, i) => {
+        const fields = fieldsOf(butt, (draft) => recordIn(draft).measuredButts[i]!);
+        return (
+          <div key={i} className="measured-butt">
+            <CountField
+              label="Butt of course"
+              most={plane.lines.count}
+              value={butt.course}
+              set={(draft, course) => void Object.assign(recordIn(draft).measuredButts[i]!, planned(course))}
+            />
+            {fields.length('at', `Course ${butt.course} is really at`)}
+            <ActionIcon
+              variant="subtle"
+              size={32}
+              aria-label={`Remove the measured butt of course ${butt.course}`}
+              onClick={() =>
+                void editor.change('remove measured butt', (draft) => void recordIn(draft).measuredButts.splice(i, 1))
+              }
+            >
+              <IconTrash size={18} />
+            </ActionIcon>
+          </div>
+        );
+      })}
+      <Button
+        variant="default"
+        size="xs"
+        leftSection={<IconRuler2 size={16} />}
+        onClick={() => {
+          const above = Math.max(1, ...roof.measuredButts.map(({ course }) => course)) + 1;
+          const butt = planned(Math.min(above, plane.lines.count));
+          const [issue] = editor.change('measured butt', (draft) => void recordIn(draft).measuredButts.push(butt));
+          setError(issue?.message);
+        }}
+      >
+        A butt measured on the roof
+      </Button>
+      <FieldError>{error}</FieldError>
+    </div>
   );
 }
 

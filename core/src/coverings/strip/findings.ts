@@ -1,12 +1,39 @@
+import { gaugeAt, buttLine, courseMark, twoLayerHeadlap, widestGauge } from '../../surface/index.ts';
 import type { Finding } from '../../assembly/index.ts';
 import { leastOf, mostOf } from '../../rules/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
-import { buttLine, courseMark, twoLayerHeadlap, widestGauge } from '../../surface/index.ts';
-import { inches, isOver, isUnder } from '../../units/index.ts';
+import { LINE_TOLERANCE, inches, isOver, isUnder } from '../../units/index.ts';
 import { shingleOf } from './shingle.ts';
 
 /** A last course below the ridge shorter than this cannot be nailed by itself. */
 const RIDGE_SLIVER = inches(1);
+
+/** Courses that lie farther apart on the roof than their maker or the rules allow, by the butts measured there. */
+function tooFarApart({ plane, lines, rules, surface, job, catalog }: PlaneContext): Finding[] {
+  const most = Math.min(shingleOf({ job, catalog }).maxExposure, mostOf(rules, 'covering.exposure'));
+  const measured = plane.measuredButts.toSorted((a, b) => a.course - b.course);
+  return measured.flatMap(({ course }, i): Finding[] => {
+    const from = measured[i - 1]?.course ?? 1;
+    const gauge = course > from ? gaugeAt(lines, course - 1) : 0;
+    if (gauge <= most + LINE_TOLERANCE) return [];
+    return [
+      {
+        id: `covering.measured.${course}`,
+        severity: 'breaks a rule',
+        sentence: [
+          `${plane.name}: courses ${from} to ${course} lie `,
+          { mm: gauge, inchesOnly: true },
+          ` apart as measured, farther than the `,
+          { mm: most, inchesOnly: true },
+          ` that ${surface.name} may be exposed.`,
+        ],
+        fix: ['Take them up and lay them closer; what is over-exposed has too little headlap and loses its warranty.'],
+        piece: courseMark(course),
+        key: 'covering.exposure',
+      },
+    ];
+  });
+}
 
 export function coveringFindings(context: PlaneContext): Finding[] {
   const { rules, lines } = context;
@@ -44,6 +71,7 @@ export function coveringFindings(context: PlaneContext): Finding[] {
       key: 'covering.exposure',
     });
   }
+  findings.push(...tooFarApart(context));
   const last = lines.end - buttLine(lines, context.lines.count);
   if (context.plane.top === 'ridge' && last < RIDGE_SLIVER)
     findings.push({

@@ -16,8 +16,6 @@ import {
   wallFinish,
   wrap,
 } from '../../assembly/index.ts';
-import { chooseNail, itemById } from '../../catalog/index.ts';
-import type { FeatureOf } from '../../document/index.ts';
 import {
   type Cricket,
   type Outline,
@@ -29,7 +27,6 @@ import {
   tableHeight,
   valleyWater,
 } from '../../roof/index.ts';
-import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import {
   type PlaneContext,
   TROUGH,
@@ -47,6 +44,9 @@ import {
   stepNeed,
   upBehind,
 } from '../../slope/index.ts';
+import { chooseNail, itemById } from '../../catalog/index.ts';
+import type { FeatureOf } from '../../document/index.ts';
+import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import { buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
 import { inches, isOver, isUnder, stepsToReach } from '../../units/index.ts';
 import { OVER_STEPS } from './asks.ts';

@@ -21,9 +21,6 @@ import {
   wallFinish,
   wrap,
 } from '../../assembly/index.ts';
-import { type ItemOf, chooseLengthMetal, chooseNail, chooseTape, itemById, itemsOf, smallest } from '../../catalog/index.ts';
-import { type Outline, bounds, rectangle, slopeToWall } from '../../roof/index.ts';
-import { type RuleKey, isRequired, leastOf, requirement } from '../../rules/index.ts';
 import {
   type PlacedWall,
   type PlaneContext,
@@ -37,6 +34,9 @@ import {
   wallFacetId,
   wallOutline,
 } from '../../slope/index.ts';
+import { type ItemOf, chooseLengthMetal, chooseNail, chooseTape, itemById, itemsOf, smallest } from '../../catalog/index.ts';
+import { type Outline, bounds, rectangle, slopeToWall } from '../../roof/index.ts';
+import { type RuleKey, isRequired, leastOf, requirement } from '../../rules/index.ts';
 import { STARTER_MARK, buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches, isAtLeast } from '../../units/index.ts';
 import { sidewallSheet } from './sheet.ts';

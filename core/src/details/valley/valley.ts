@@ -24,8 +24,6 @@ import {
   valleySheet,
   wrap,
 } from '../../assembly/index.ts';
-import { type Catalog, chooseLengthMetal, itemById, itemsOf } from '../../catalog/index.ts';
-import type { Job } from '../../document/index.ts';
 import {
   type Outline,
   type Point,
@@ -39,6 +37,8 @@ import {
   runoff,
   valleyWater,
 } from '../../roof/index.ts';
+import { type Catalog, chooseLengthMetal, itemById, itemsOf } from '../../catalog/index.ts';
+import type { Job } from '../../document/index.ts';
 import { type Requirements, type RuleKey, isRequired, leastOf, mostOf, strictestOf } from '../../rules/index.ts';
 import { type PlaneContext, type ValleySide, besideValley, onPlane } from '../../slope/index.ts';
 import { buttLine, chalkLine, courseMark } from '../../surface/index.ts';
