@@ -100,6 +100,25 @@ describe('the wall side', () => {
       expect(upTheWall(piece)[1]).toBeLessThan(reglet);
   });
 
+  it('two nails where a rule wants two, an inch apart at one height, in every step', () => {
+    const made = planJob(
+      changed((job) =>
+        job.deviations.push({ key: 'stepFlashing.nails', sense: 'atLeast', value: 2, unit: 'count', reason: 'windy site' }),
+      ),
+      demoLibrary,
+    );
+    const steps = made.pieces.filter(({ role }) => role === 'step');
+    expect(steps.length).toBeGreaterThan(30);
+    for (const { mark } of steps) {
+      const own = made.fasteners.filter(({ piece }) => piece === mark);
+      expect(own, mark).toHaveLength(2);
+      const [a, b] = own.map(({ at }) => at) as [readonly [number, number], readonly [number, number]];
+      expect(Math.hypot(a[0] - b[0], a[1] - b[1]), mark).toBeCloseTo(inches(1), 3);
+    }
+    const line = made.steps.find(({ pieces }) => pieces.includes('SW1-05'))!;
+    expect(printWords(line.fasteners!, 'imperial')).toMatch(/^2 nails/);
+  });
+
   it('nails to the deck or to the wall, never both, and the last step where something covers the nail', () => {
     for (const side of ['deck', 'wall'] as const) {
       const made = plan((job) => void (wallOf(job).nailSide = side));
