@@ -1,4 +1,4 @@
-import ClipperLib from 'clipper-lib';
+import { ClipType, FillRule, type Path64, type PolyPath64, PolyTree64, booleanOpWithPolyTree } from 'clipper2-ts';
 import { type Outline, type Point, isInside, outlineArea, rectangle } from './plane.ts';
 
 /** Corners closer than this, millimetres, are one corner: far under what a tape shows, far over binary noise. */
@@ -7,28 +7,45 @@ const SAME_CORNER = 0.01;
 /** Outlines are cut in whole thousandths of a millimetre: whole numbers keep the cutting exact. */
 const FINE = 1000;
 
-const whole = (outline: Outline): ClipperLib.Path =>
+const whole = (outline: Outline): Path64 =>
   (outlineArea(outline) < 0 ? outline.toReversed() : outline).map(([x, y]) => ({
-    X: Math.round(x * FINE),
-    Y: Math.round(y * FINE),
+    x: Math.round(x * FINE),
+    y: Math.round(y * FINE),
+    z: 0,
   }));
 
 /** An outline with the holes in it; holes run clockwise, so that the surface is on the left of every edge. */
 export type Shape = { readonly outline: Outline; readonly holes: readonly Outline[] };
 
-function clip(kind: ClipperLib.ClipType, from: Outline, others: readonly Outline[]): Shape[] {
-  const clipper = new ClipperLib.Clipper();
-  clipper.AddPath(whole(from), ClipperLib.PolyType.ptSubject, true);
-  for (const other of others) clipper.AddPath(whole(other), ClipperLib.PolyType.ptClip, true);
-  const tree = new ClipperLib.PolyTree();
-  clipper.Execute(kind, tree, ClipperLib.PolyFillType.pftNonZero, ClipperLib.PolyFillType.pftNonZero);
-  return ClipperLib.JS.PolyTreeToExPolygons(tree).flatMap(({ outer, holes }): Shape[] => {
-    const [outline, ...inner] = [outer, ...holes].map((path) => tidyOutline(path.map(({ X, Y }): Point => [X / FINE, Y / FINE])));
-    if (!outline || outline.length < 3 || outlineArea(outline) <= 1) return [];
-    return [
-      { outline, holes: inner.filter((hole) => hole.length >= 3 && outlineArea(hole) > 1).map((hole) => hole.toReversed()) },
-    ];
+function clip(kind: ClipType, from: Outline, others: readonly Outline[]): Shape[] {
+  const tree = new PolyTree64();
+  booleanOpWithPolyTree(kind, [whole(from)], others.map(whole), tree, FillRule.NonZero);
+  return shapesIn(tree);
+}
+
+/** The outlines of a tree of rings, each with its holes; what stands in a hole is a shape of its own. */
+function shapesIn(tree: PolyPath64): Shape[] {
+  return children(tree).flatMap((ring): Shape[] => {
+    const holes = children(ring);
+    const inside = holes.flatMap(shapesIn);
+    const outline = tidied(ring);
+    if (outline.length < 3 || outlineArea(outline) <= 1) return inside;
+    const open = holes.map(tidied).filter((hole) => hole.length >= 3 && outlineArea(hole) > 1);
+    return [{ outline, holes: open.map((hole) => hole.toReversed()) }, ...inside];
   });
+}
+
+const children = (ring: PolyPath64): PolyPath64[] => Array.from({ length: ring.count }, (_, i) => ring.child(i));
+const tidied = (ring: PolyPath64): Outline =>
+  fromLowest(tidyOutline((ring.polygon ?? []).map(({ x, y }): Point => [x / FINE, y / FINE])));
+
+/** An outline told from its lowest corner on, the left one of two: edges come in the same order whichever way it was cut. */
+function fromLowest(outline: Outline): Outline {
+  const first = outline.reduce((low, [x, y], i) => {
+    const [lx, ly] = outline[low]!;
+    return y < ly - SAME_CORNER || (y < ly + SAME_CORNER && x < lx) ? i : low;
+  }, 0);
+  return [...outline.slice(first), ...outline.slice(0, first)];
 }
 
 /** Drops corners that coincide with, or lie straight between, their neighbours; turns the outline counter-clockwise. */
@@ -51,7 +68,7 @@ export function intersectOutlines(a: Outline, b: Outline): Outline[] {
   const [one, other] = [bounds(a), bounds(b)];
   if (one.x1 < other.x0 || other.x1 < one.x0 || one.y1 < other.y0 || other.y1 < one.y0) return [];
   if (!enters(a, other)) return isWithin(a, middleOf(other)) ? [tidyOutline(b)] : [];
-  return clip(ClipperLib.ClipType.ctIntersection, a, [b]).map(({ outline }) => outline);
+  return clip(ClipType.Intersection, a, [b]).map(({ outline }) => outline);
 }
 
 type Box = ReturnType<typeof bounds>;
@@ -80,14 +97,14 @@ const enters = (outline: Outline, { x0, x1, y0, y1 }: Box): boolean =>
 /** Outlines that touch or overlap made one; the holes they leave are not told. */
 export function unionOutlines(outlines: readonly Outline[]): Outline[] {
   const [first, ...others] = outlines;
-  const joined = first ? clip(ClipperLib.ClipType.ctUnion, first, others).map(({ outline }) => outline) : [];
+  const joined = first ? clip(ClipType.Union, first, others).map(({ outline }) => outline) : [];
   // the library leaves some that only touch apart at the first go
   return joined.length > 1 && joined.length < outlines.length ? unionOutlines(joined) : joined;
 }
 
 /** What is left of an outline once others are cut out of it, with the holes they leave. */
 export const cutShapes = (from: Outline, taken: readonly Outline[]): Shape[] =>
-  taken.length === 0 ? [{ outline: from, holes: [] }] : clip(ClipperLib.ClipType.ctDifference, from, taken);
+  taken.length === 0 ? [{ outline: from, holes: [] }] : clip(ClipType.Difference, from, taken);
 
 /** The same as outlines without holes: what goes all round a hole is parted through its middle. */
 export function subtractOutlines(from: Outline, taken: readonly Outline[]): Outline[] {
