@@ -116,8 +116,8 @@ describe('flat stock', () => {
     expect(orderOf([flat(sheet.width * 0.9, sheet.length * 0.9, 2)]).needed).toBe(2);
   });
 
-  it('three of two thirds of the width need three sheets, though their area would go on two', () => {
-    const blanks = [1, 2, 3].map(() => flat((sheet.width * 2) / 3, sheet.length));
+  it('three of six tenths of the width need three sheets, though their area would go on two', () => {
+    const blanks = [1, 2, 3].map(() => flat(sheet.width * 0.6, sheet.length));
     expect(orderOf(blanks).needed).toBe(3);
     expect(orderOf(blanks).bound).toBe(2);
   });
