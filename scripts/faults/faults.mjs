@@ -252,12 +252,7 @@ export const FAULTS = [
     "const spacing = mostOf(rules, 'valley.cleats');",
     "const spacing = 2 * mostOf(rules, 'valley.cleats');",
   ],
-  [
-    'one weep too few',
-    'details/throughWall/size.ts',
-    'stepsToReach(run, spacing) + 1',
-    'stepsToReach(run, spacing)',
-  ],
+  ['one weep too few', 'details/throughWall/size.ts', 'stepsToReach(run, spacing) + 1', 'stepsToReach(run, spacing)'],
   // drainage
   [
     'water does not creep in at a slanting edge',

@@ -49,7 +49,7 @@ describe('./ruvet plan', () => {
     expect(text.out).toContain('North plane: 37 courses at 5 5/8"');
     expect(text.out).toContain('Ice barrier: 51 7/16" needed along the slope, 2 rows');
     expect(text.out).toContain('Hide tower, west wall: 37 step flashings');
-    expect(JSON.parse(plan(DEMO, '--json').out).planes[0].courses).toBe(37);
+    expect(JSON.parse(plan(DEMO, '--json').out).planes[0].lines.count).toBe(37);
     expect(plan(DEMO, '--csv').out.split('\r\n')[0]).toContain('Butt line');
     expect(plan(DEMO, '--order-csv').out).toContain('Step flashing 4 × 4 × 8 in, aluminium');
   });

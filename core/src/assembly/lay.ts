@@ -41,6 +41,7 @@ const EAVE_LAYER = {
   'over barrier': STAGE.overBarrier,
   'over barrier over sheet': STAGE.overBarrierOverSheet,
 };
+/** A strip along the eave, by its layer; `rank` tells several eaves of one slope apart. */
 export const alongEave = ({ order }: Ordered, layer: EaveLayer, rank = 0, along = 0): LayKey => [
   EAVE_LAYER[layer],
   order,
@@ -48,9 +49,12 @@ export const alongEave = ({ order }: Ordered, layer: EaveLayer, rank = 0, along 
   rank,
   along,
 ];
+/** Rake metal; `rank` 0 at the left, 1 at the right. */
 export const alongRake = ({ order }: Ordered, rank = 0, along = 0): LayKey => [STAGE.rakeMetal, order, 0, rank, along];
 
+/** A strip of ice barrier under the valleys’ sheets. */
 export const barrierRow = ({ order }: Ordered, row: number, along: number): LayKey => [STAGE.iceBarrier, order, row, 0, along];
+/** The same where it laps over them. */
 export const barrierRowOverSheet = ({ order }: Ordered, row: number, along: number): LayKey => [
   STAGE.barrierOverSheet,
   order,
@@ -69,6 +73,7 @@ export const valleySheet = ({ order }: Ordered, rank: number, along: number): La
   0,
   along,
 ];
+/** A valley’s lining. */
 export const valleyMetal = ({ order }: Ordered, along: number): LayKey => [STAGE.valleyMetal, order, 0, 0, along];
 
 /** Membrane up a wall that stands by itself; `x` is where, `y` how far up the slope. */
@@ -92,6 +97,7 @@ export const wrap = ({ order }: Ordered, from: number, strip: keyof typeof WRAP,
 /** A strip under the wall along a slope's top: over all the underlayment. */
 export const wrapAtTop = ({ order }: Ordered, along: number): LayKey => [STAGE.underlayment, order, TOPMOST, WRAP.bottom, along];
 
+/** A strip of underlayment where nothing stands in its way. */
 export const underlaymentRow = ({ order }: Ordered, row: number, along: number): LayKey => [
   STAGE.underlayment,
   order,
@@ -143,6 +149,7 @@ const IN_COURSE = {
   /** Last of all, as one who runs metal past every course would lay it. */
   pastAll: 3,
 } as const;
+/** Something of a course (0: the starter), by what it is. */
 export const inCourse = (slope: Pick<Slope, 'orderAt'>, course: number, part: keyof typeof IN_COURSE, along = 0): LayKey => [
   STAGE.covering,
   slope.orderAt(course),
@@ -152,6 +159,7 @@ export const inCourse = (slope: Pick<Slope, 'orderAt'>, course: number, part: ke
 ];
 /** Starters along the eave (0), then up the rakes. */
 export const inStarter = (slope: Slope, rank = 0): LayKey => [STAGE.covering, slope.orderAt(0), 0, rank, 0];
+/** Caps, once every slope is covered. */
 export const ridge = ({ order }: Ordered): LayKey => [STAGE.ridge, order, 0, 0, 0];
 
 /** Over the steps' top edges, and a frame's own cladding; `x` is where it stands. */
@@ -159,6 +167,7 @@ export const topSeal = ({ order }: Ordered, x: number, along: number): LayKey =>
 
 /** What is let into, or goes over, a wall, in the order it is done. */
 const ON_WALL = { face: 0, stepped: 1, back: 2, throughWall: 3 } as const;
+/** Something on or in a wall, by what it is; `x` is where the wall stands. */
 export const wallFinish = ({ order }: Ordered, part: keyof typeof ON_WALL, x: number, along: number): LayKey => [
   STAGE.wallFinish,
   order,

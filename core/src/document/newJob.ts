@@ -64,7 +64,6 @@ const record = (id: string, name: string, top: PlaneRecord['top'] = 'ridge'): Pl
   top,
   walls: [],
   exposure: null,
-  measuredButts: [],
   rafters: null,
 });
 

@@ -112,7 +112,7 @@ const planeSchema = z.strictObject({
       }),
     )
     .max(40, { error: 'must be at most 40' })
-    .default([]),
+    .optional(),
   /** Rafters under the deck: from one to the next, and the first from the left end. Null: not measured. */
   rafters: z
     .strictObject({ spacing: length(inches(6), inches(96)), first: length(0, inches(96)) })

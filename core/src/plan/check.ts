@@ -321,7 +321,7 @@ function checkCovering(job: Job, plane: Plane, library: Library, rules: Requirem
 function checkButts(job: Job, plane: Plane): Issue[] {
   const print = (mm: number): string => printLength(mm, job.units);
   const { record } = pathOf(job, plane);
-  const told = plane.measuredButts.map((butt, i) => ({ ...butt, i })).sort((a, b) => a.course - b.course || a.i - b.i);
+  const told = (plane.measuredButts ?? []).map((butt, i) => ({ ...butt, i })).sort((a, b) => a.course - b.course || a.i - b.i);
   return told.flatMap(({ course, at, i }, n): Issue[] => {
     const path = `${record}.measuredButts.${i}`;
     const label = `${plane.name}, measured butt of course ${course}`;

@@ -46,7 +46,7 @@ describe('slopes kept from one plan to the next', () => {
           }
         },
       ),
-      cases(12),
+      cases(8),
     );
   });
 

@@ -45,6 +45,7 @@ type PlannedSlope = { readonly assembly: Assembly; readonly plan: Omit<PlanePlan
 
 /** Slopes planned before, kept for the next plan of the same job. */
 export type KeptPlans = KeptSlopes<PlannedSlope>;
+/** An empty store of planned slopes, to be handed to `planJob` again and again. */
 export const keptPlans = (): KeptPlans => new KeptSlopes<PlannedSlope>();
 
 /** Everything Ruvet says about a job. Lengths in millimetres. */

@@ -35,12 +35,16 @@ export function surfaceOf(job: Job, plane: Plane, shingle: ItemOf<'shingle'>, ru
     product: shingle.id,
     name: shingle.name,
     maker: shingle.maker,
-    lines: fittedLines(evenLines(-job.covering.firstButt, exposure, shingle.height, plane.slope.length), plane.measuredButts),
+    lines: fittedLines(
+      evenLines(-job.covering.firstButt, exposure, shingle.height, plane.slope.length),
+      plane.measuredButts ?? [],
+    ),
     unit: { width: shingle.width, height: shingle.height },
     thickness: shingle.thickness,
   };
 }
 
+/** All that the families need to know of one slope; `other` gives another slope’s, once all are made. */
 export function contextOf(
   job: Job,
   plane: Plane,

@@ -60,6 +60,7 @@ export function lowestJointWords({ rules }: { readonly rules: Requirements }, wa
   return [cut(lowest), ', plumb; it must clear ', ...over, ' up the wall'];
 }
 
+/** The lowest joint as a figure of a detail’s sheet; `lowest`: above the roof line, plumb, millimetres. */
 export const lowestJoint = (context: PlaneContext, wall: PlacedWall, lowest: number): DetailSheet['figures'][number] => ({
   label: 'Lowest joint above the roof line',
   value: lowestJointWords(context, pickStep(context, wall).item?.wallLeg ?? 0, lowest),

@@ -93,9 +93,9 @@ export type PlaneContext = {
   readonly valleys: readonly ValleySide[];
   /** Shapes a course (0: the starter) leaves open besides the blocks: along valleys, behind a cricket. */
   openingsAt(course: number): readonly Outline[];
-  /** Where underlayment is slit round what stands on the slope, lowest first. */
   /** Holes in the deck that something round comes through, with an upstand round each. */
   readonly pierced: readonly Outline[];
+  /** Where underlayment is slit round what stands on the slope, lowest first. */
   readonly slits: readonly { readonly x0: number; readonly x1: number; readonly from: number }[];
   /** Metal that no shingle nail may go through: pans, crickets, head flashings. */
   readonly metal: readonly Outline[];

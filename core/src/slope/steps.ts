@@ -24,16 +24,16 @@ export function stepNeed(context: ForSteps, wall: PlacedWall): StepNeed {
   };
 }
 
-export const NEED_KEY = {
+const NEED_KEY = {
   length: 'stepFlashing.headlap',
   roofLeg: 'stepFlashing.roofLeg',
   wallLeg: 'stepFlashing.wallLeg',
   thickness: 'flashing.thickness',
 } as const;
 
-export const SIDE_NAME = { length: 'length', roofLeg: 'roof leg', wallLeg: 'wall leg', thickness: 'thickness' } as const;
+const SIDE_NAME = { length: 'length', roofLeg: 'roof leg', wallLeg: 'wall leg', thickness: 'thickness' } as const;
 
-export type ChosenStep = { item: ItemOf<'stepFlashing'> | undefined; findings: Finding[] };
+type ChosenStep = { item: ItemOf<'stepFlashing'> | undefined; findings: Finding[] };
 
 /** The step flashing for a wall: the one the job names, else the smallest that fits; without any, the longest there is and a finding. */
 export function pickStep(context: ForSteps, wall: PlacedWall): ChosenStep {
@@ -69,7 +69,7 @@ export function pickStep(context: ForSteps, wall: PlacedWall): ChosenStep {
   return { item: fallback, findings: [finding] };
 }
 
-export function shortFinding(
+function shortFinding(
   wall: PlacedWall,
   item: ItemOf<'stepFlashing'>,
   side: keyof typeof NEED_KEY,

@@ -5,6 +5,7 @@ import type { PlacedWall, PlaneContext } from './model.ts';
 /** What a wall belongs to: itself, or the chimney, dormer or frame it is a face of. */
 export const detailOf = ({ id, face, partOf }: PlacedWall): string => (face && partOf) ?? id;
 
+/** Mark of a wall’s step, counted from 1 at its foot: `SW1-07`. */
 export const stepMark = (wall: { id: string }, i: number): string => `${wall.id}-${String(i).padStart(2, '0')}`;
 
 /** Facet id of a sidewall. */
@@ -39,6 +40,8 @@ export function onWall(
   return corners.map(([s, u]) => slopeToWall(s, u, pitch));
 }
 
+/** Facet id of a face that looks down the slope. */
 export const frontFacet = (context: { facet: string }, front: { id: string }): string => `${context.facet}/${front.id}`;
 
+/** Facet id of the back of a chimney or frame. */
 export const backFacet = (plane: string, id: string): string => `${plane}/${id}B`;

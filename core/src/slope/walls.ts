@@ -21,6 +21,7 @@ export function blockBehind(wall: PlacedWall, walls: readonly PlacedWall[], eave
   return { x0, x1, from: wall.from > 0 ? wall.from : Number.NEGATIVE_INFINITY, to: wall.to };
 }
 
+/** The same for every wall, in the walls’ order. */
 export const blocksBehind = (walls: readonly PlacedWall[], eaveLength: number): Block[] =>
   walls.map((wall) => blockBehind(wall, walls, eaveLength));
 

@@ -106,19 +106,20 @@ function SlopeSection() {
 function MeasuredButts() {
   const { editor, plane, measured: roof, recordIn } = useWorkbench();
   const [error, setError] = useState<string>();
+  const butts = roof.measuredButts ?? [];
   // where a course is planned to be: nothing changes until the tape says so
   const planned = (course: number) => ({ course, at: buttLine(plane.lines, course) });
   return (
     <div className="measured-butts" role="group" aria-label="Butts measured on the roof">
-      {roof.measuredButts.map((butt, i) => {
-        const fields = fieldsOf(butt, (draft) => recordIn(draft).measuredButts[i]!);
+      {butts.map((butt, i) => {
+        const fields = fieldsOf(butt, (draft) => recordIn(draft).measuredButts![i]!);
         return (
           <div key={i} className="measured-butt">
             <CountField
               label="Butt of course"
               most={plane.lines.count}
               value={butt.course}
-              set={(draft, course) => void Object.assign(recordIn(draft).measuredButts[i]!, planned(course))}
+              set={(draft, course) => void Object.assign(recordIn(draft).measuredButts![i]!, planned(course))}
             />
             {fields.length('at', `Course ${butt.course} is really at`)}
             <ActionIcon
@@ -126,7 +127,7 @@ function MeasuredButts() {
               size={32}
               aria-label={`Remove the measured butt of course ${butt.course}`}
               onClick={() =>
-                void editor.change('remove measured butt', (draft) => void recordIn(draft).measuredButts.splice(i, 1))
+                void editor.change('remove measured butt', (draft) => void recordIn(draft).measuredButts!.splice(i, 1))
               }
             >
               <IconTrash size={18} />
@@ -139,9 +140,9 @@ function MeasuredButts() {
         size="xs"
         leftSection={<IconRuler2 size={16} />}
         onClick={() => {
-          const above = Math.max(1, ...roof.measuredButts.map(({ course }) => course)) + 1;
+          const above = Math.max(1, ...butts.map(({ course }) => course)) + 1;
           const butt = planned(Math.min(above, plane.lines.count));
-          const [issue] = editor.change('measured butt', (draft) => void recordIn(draft).measuredButts.push(butt));
+          const [issue] = editor.change('measured butt', (draft) => void (recordIn(draft).measuredButts ??= []).push(butt));
           setError(issue?.message);
         }}
       >

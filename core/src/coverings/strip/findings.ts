@@ -11,7 +11,7 @@ const RIDGE_SLIVER = inches(1);
 /** Courses that lie farther apart on the roof than their maker or the rules allow, by the butts measured there. */
 function tooFarApart({ plane, lines, rules, surface, job, catalog }: PlaneContext): Finding[] {
   const most = Math.min(shingleOf({ job, catalog }).maxExposure, mostOf(rules, 'covering.exposure'));
-  const measured = plane.measuredButts.toSorted((a, b) => a.course - b.course);
+  const measured = (plane.measuredButts ?? []).toSorted((a, b) => a.course - b.course);
   return measured.flatMap(({ course }, i): Finding[] => {
     const from = measured[i - 1]?.course ?? 1;
     const gauge = course > from ? gaugeAt(lines, course - 1) : 0;
@@ -35,6 +35,7 @@ function tooFarApart({ plane, lines, rules, surface, job, catalog }: PlaneContex
   });
 }
 
+/** What is to be said of the covering of a slope as it is laid out: first butt, headlap, measured courses, last course, joints. */
 export function coveringFindings(context: PlaneContext): Finding[] {
   const { rules, lines } = context;
   const shingle = shingleOf(context);
