@@ -1,6 +1,6 @@
 import { type UnitSystem, printArea, printFlow, printLength } from '../units/index.ts';
 import type { LayKey } from './lay.ts';
-import type { Assembly, Crew, EdgeHold, Words } from './model.ts';
+import type { Assembly, Crew, EdgeHold, Finding, Words } from './model.ts';
 
 /** Compares two places in the order of laying; negative when `a` goes first. */
 export function compareLay(a: LayKey, b: LayKey): number {
@@ -35,6 +35,9 @@ export function assemble(parts: readonly Assembly[]): Assembly {
     drifts: parts.flatMap((part) => part.drifts),
   };
 }
+
+/** Nothing that is laid, only something to be said of it. */
+export const onlySaying = (finding: Finding): Assembly => ({ ...emptyAssembly, findings: [finding] });
 
 /** The same, with its steps given to a crew. */
 export const doneBy = (crew: Crew, assembly: Assembly): Assembly => ({

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../fixtures/demo.ts';
 import { findPack } from '../rules/index.ts';
+import { inches } from '../units/index.ts';
 import {
   catalogSchema,
   chooseLengthMetal,
@@ -14,7 +15,6 @@ import {
   sealantFor,
   stepShortfalls,
 } from './index.ts';
-import { inches } from '../units/index.ts';
 
 const { catalog, packs } = demoLibrary;
 const need = {

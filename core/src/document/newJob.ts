@@ -1,4 +1,7 @@
 import { itemsOf } from '../catalog/index.ts';
+import { spaceEvenly } from '../roof/index.ts';
+import { inches, onTwelve, printLength } from '../units/index.ts';
+import type { Library } from './library.ts';
 import {
   type Feature,
   type FeatureOf,
@@ -9,9 +12,6 @@ import {
   USUAL_WALL,
   type Wall,
 } from './schema.ts';
-import { spaceEvenly } from '../roof/index.ts';
-import { inches, onTwelve, printLength } from '../units/index.ts';
-import type { Library } from './library.ts';
 
 /**
  * A fresh job to fill in: one slope without walls, the newest version of every code, trade-practice and house pack, and the first item
@@ -99,14 +99,13 @@ export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | unde
   const stand = parts.find((part): part is Extract<Part, { place: unknown }> => 'place' in part);
   const host = stand?.planes[0]?.id;
   const centre = stand ? stand.eaveLength / 2 : 0;
+  const named = { id, name, ...COMMON };
+  const standing = { ...named, place };
   switch (kind) {
     case 'slope':
       return {
         kind,
-        id,
-        name,
-        ...COMMON,
-        place,
+        ...standing,
         eaveLength: inches(240),
         slope: { kind: 'level', length: inches(120) },
         planes: [record(id, name)],
@@ -114,10 +113,7 @@ export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | unde
     case 'gable':
       return {
         kind,
-        id,
-        name,
-        ...COMMON,
-        place,
+        ...standing,
         eaveLength: inches(480),
         slope: { kind: 'level', length: inches(180) },
         planes: slopes(['front', 'back'], ['front', 'back']),
@@ -125,10 +121,7 @@ export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | unde
     case 'hip':
       return {
         kind,
-        id,
-        name,
-        ...COMMON,
-        place,
+        ...standing,
         eaveLength: inches(480),
         width: inches(300),
         planes: slopes(['front', 'right', 'back', 'left'], ['front', 'right', 'back', 'left']),
@@ -138,9 +131,7 @@ export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | unde
         ? undefined
         : {
             kind,
-            id,
-            name,
-            ...COMMON,
+            ...named,
             host,
             centre,
             halfWidth: inches(72),
@@ -154,9 +145,7 @@ export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | unde
         ? undefined
         : {
             kind,
-            id,
-            name,
-            ...COMMON,
+            ...named,
             overhang: 0,
             host,
             centre,

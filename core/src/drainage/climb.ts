@@ -1,4 +1,6 @@
 import { LINE_TOLERANCE } from '../units/index.ts';
+import { borderHigh, borderLow, borderX, chartAt, findLayer, highAt, highestUpTo, lowAt, topOf } from './sheet.ts';
+import { FAR, type Stretch, climbedAt, leftEnd, rightEnd, stretch, within } from './stretch.ts';
 import {
   type Water,
   climbTo,
@@ -13,8 +15,6 @@ import {
   seep,
   wait,
 } from './water.ts';
-import { borderHigh, borderLow, borderX, chartAt, findLayer, highAt, highestUpTo, lowAt, topOf } from './sheet.ts';
-import { FAR, type Stretch, climbedAt, leftEnd, rightEnd, stretch, within } from './stretch.ts';
 
 /**
  * Wind or backed-up water climbs under a lap, straight up from the last open place; past the piece's upper edge it spills behind it. It has climbed to

@@ -1,4 +1,5 @@
 import { type Role, ROLES, isSheddingMetal } from '../assembly/index.ts';
+import { LINE_TOLERANCE } from '../units/index.ts';
 import {
   type Corner,
   type Sheet,
@@ -12,6 +13,7 @@ import {
   slantBelow,
   topOf,
 } from './sheet.ts';
+import { type Stretch, along, leastOf, leftEnd, onBorder, rightEnd, stretch } from './stretch.ts';
 import {
   type Water,
   creepTo,
@@ -26,8 +28,6 @@ import {
   rowsBetween,
   seep,
 } from './water.ts';
-import { LINE_TOLERANCE } from '../units/index.ts';
-import { type Stretch, along, leastOf, leftEnd, onBorder, rightEnd, stretch } from './stretch.ts';
 
 /** Flatter than this an edge is level: water does not creep past it but falls or climbs. */
 const SLANTS = 0.1;

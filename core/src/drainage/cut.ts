@@ -1,4 +1,6 @@
 import { type Assembly, type Cover, type Fastener, type Joint, type Piece, byLay } from '../assembly/index.ts';
+import { type Outline, type Point, bounds, rectangle, subtractOutlines, wallToSlope } from '../roof/index.ts';
+import { LINE_TOLERANCE, inches } from '../units/index.ts';
 import {
   Cells,
   DRIFT_LEFT,
@@ -13,8 +15,6 @@ import {
   cutChart,
   meetingOf,
 } from './cells.ts';
-import { type Outline, type Point, bounds, rectangle, subtractOutlines, wallToSlope } from '../roof/index.ts';
-import { LINE_TOLERANCE, inches } from '../units/index.ts';
 import { linkCorners, linkEdges, linkPierced, linkValleys, linkWalls } from './links.ts';
 import type { Chart, Hole, LaidPiece, Made, RunsOn, Sheet } from './sheet.ts';
 

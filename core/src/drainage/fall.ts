@@ -1,4 +1,6 @@
 import { type EdgeHold, ROLES } from '../assembly/index.ts';
+import type { Point } from '../roof/index.ts';
+import { LINE_TOLERANCE } from '../units/index.ts';
 import {
   type Foot,
   HOLDS,
@@ -53,8 +55,6 @@ import {
   turnsOver,
   wait,
 } from './water.ts';
-import type { Point } from '../roof/index.ts';
-import { LINE_TOLERANCE } from '../units/index.ts';
 
 /** Steeper than this a fold is not level: water runs along it one way only. */
 const LEVEL = 1e-3;

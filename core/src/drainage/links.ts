@@ -1,4 +1,6 @@
 import type { Assembly, Joint } from '../assembly/index.ts';
+import { type Point, bounds } from '../roof/index.ts';
+import { LINE_TOLERANCE } from '../units/index.ts';
 import {
   type Corner,
   type Foot,
@@ -16,8 +18,6 @@ import {
   lowAt,
   meetsAny,
 } from './sheet.ts';
-import { type Point, bounds } from '../roof/index.ts';
-import { LINE_TOLERANCE } from '../units/index.ts';
 
 function link<T>(links: Map<number, T[]>, from: number, to: T): void {
   const list = links.get(from);

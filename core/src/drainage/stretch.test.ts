@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cases } from '../../fixtures/seeds.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
+import { Queue } from './queue.ts';
 import {
   FAR,
   type Stretch,
@@ -16,7 +17,6 @@ import {
   through,
   within,
 } from './stretch.ts';
-import { Queue } from './queue.ts';
 
 const size = fc.double({ min: -200, max: 200, noNaN: true });
 const distance = fc.double({ min: 0, max: 50, noNaN: true });

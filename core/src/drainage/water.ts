@@ -1,4 +1,6 @@
 import { type EdgeHold, ROLES } from '../assembly/index.ts';
+import { LINE_TOLERANCE } from '../units/index.ts';
+import { Queue } from './queue.ts';
 import {
   HOLDS,
   type Sheet,
@@ -14,8 +16,6 @@ import {
   slantBelow,
   topOf,
 } from './sheet.ts';
-import { LINE_TOLERANCE } from '../units/index.ts';
-import { Queue } from './queue.ts';
 import { FAR, type Stretch, climbedAt, creptAt, leastOf, leftEnd, rightEnd, stretch } from './stretch.ts';
 
 export const CAUSES = ['none', 'gap', 'reverse lap', 'short headlap', 'short sidelap', 'fastener', 'overrun'] as const;

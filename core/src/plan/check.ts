@@ -1,4 +1,5 @@
 import { type ItemKind, findItem } from '../catalog/index.ts';
+import { type Job, type Library, type Plane, type Wall, contradictions, planesOf, sourcesOf } from '../document/index.ts';
 import {
   type Outline,
   type Point,
@@ -9,7 +10,6 @@ import {
   outlineArea,
   rectangle,
 } from '../roof/index.ts';
-import { type Job, type Library, type Plane, type Wall, contradictions, planesOf, sourcesOf } from '../document/index.ts';
 import { type Requirements, findPack, leastOf, mostOf, resolveRules } from '../rules/index.ts';
 import { type Footprint, type PlacedWall, blocksBehind, footprint, isCheek, placeWalls } from '../slope/index.ts';
 import { LINE_TOLERANCE, inches, isFlatter, isOver, printLength, printPitch } from '../units/index.ts';

@@ -1,4 +1,8 @@
 import { type ItemOf, itemById } from '../catalog/index.ts';
+import { DETAILS, type Valley } from '../details/index.ts';
+import type { Job, Library, Plane } from '../document/index.ts';
+import { pitchAngle, slopeFactor } from '../roof/index.ts';
+import { type Requirements, mostOf } from '../rules/index.ts';
 import {
   type PlacedWall,
   type PlaneContext,
@@ -14,10 +18,6 @@ import {
   standingBlocks,
   standOn,
 } from '../slope/index.ts';
-import { DETAILS, type Valley } from '../details/index.ts';
-import type { Job, Library, Plane } from '../document/index.ts';
-import { pitchAngle, slopeFactor } from '../roof/index.ts';
-import { type Requirements, mostOf } from '../rules/index.ts';
 import { type Lines, type Surface, buttLine, chalkLine, evenLines, fittedLines, gaugeAt } from '../surface/index.ts';
 import { inches } from '../units/index.ts';
 import type { Order } from './order.ts';

@@ -1,4 +1,5 @@
 import { NOISE } from '../units/index.ts';
+import { type Outline, type Point, outlineArea, slopeFactor } from './plane.ts';
 import {
   bounds,
   clipByLine,
@@ -9,7 +10,6 @@ import {
   subtractOutlines,
   tidyOutline,
 } from './polygon.ts';
-import { type Outline, type Point, outlineArea, slopeFactor } from './plane.ts';
 
 /**
  * Where a slope stands in plan. The eave's left end (seen from outside) is at `origin`, `x` east and `y` north; the slope faces `facing`

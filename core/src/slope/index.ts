@@ -3,6 +3,7 @@ export * from './corners.ts';
 export * from './counterSteps.ts';
 export * from './cricket.ts';
 export * from './flow.ts';
+export * from './lastCourse.ts';
 export * from './model.ts';
 export * from './outlines.ts';
 export * from './patches.ts';

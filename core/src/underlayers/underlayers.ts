@@ -25,6 +25,7 @@ import {
   slitRow,
   underlaymentRow,
 } from '../assembly/index.ts';
+import { type ItemOf, type LengthMetal, chooseLengthMetal, chooseNail, chooseTape, itemById } from '../catalog/index.ts';
 import {
   type Outline,
   type Point,
@@ -36,7 +37,6 @@ import {
   spansAcross,
   subtractOutlines,
 } from '../roof/index.ts';
-import { type ItemOf, type LengthMetal, chooseLengthMetal, chooseNail, chooseTape, itemById } from '../catalog/index.ts';
 import { type RuleKey, isRequired, leastOf, mostOf, requirement } from '../rules/index.ts';
 import { type PlaneContext, type ValleySide, besideValley, onPlane, patchesRound, rakeStretches } from '../slope/index.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../units/index.ts';

@@ -13,6 +13,7 @@ import {
   piecesOf,
   ridge,
 } from '../../assembly/index.ts';
+import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
 import {
   type EdgeKind,
   type Outline,
@@ -25,6 +26,7 @@ import {
   tidyOutline,
   unionOutlines,
 } from '../../roof/index.ts';
+import { leastOf } from '../../rules/index.ts';
 import {
   type Patch,
   type PlaneContext,
@@ -36,6 +38,10 @@ import {
   rakeStretches,
   spansOf,
 } from '../../slope/index.ts';
+import { RIDGE_MARK, STARTER_MARK, buttLine, chalkLine, courseMark, jointOffset } from '../../surface/index.ts';
+import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
+import { type Unheld, unheldFindings } from './held.ts';
+import { type Bond, layJoints, tabLines } from './joints.ts';
 import {
   END_NAIL,
   type NailGround,
@@ -46,15 +52,9 @@ import {
   nailGround,
   nailPiece,
   nailZones,
-  underJoints,
   piecesIn,
+  underJoints,
 } from './nails.ts';
-import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
-import { leastOf } from '../../rules/index.ts';
-import { RIDGE_MARK, STARTER_MARK, buttLine, chalkLine, courseMark, jointOffset } from '../../surface/index.ts';
-import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
-import { type Unheld, unheldFindings } from './held.ts';
-import { type Bond, layJoints, tabLines } from './joints.ts';
 import { shingleOf } from './shingle.ts';
 
 /**

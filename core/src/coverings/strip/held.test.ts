@@ -5,6 +5,8 @@ import { anyJob } from '../../../fixtures/jobs.ts';
 import { anyCrossed, anyDormered, anyFeatured, slopeWith } from '../../../fixtures/roofs.ts';
 import { cases } from '../../../fixtures/seeds.ts';
 import { type Fastener, type Piece, printWords } from '../../assembly/index.ts';
+import type { Job } from '../../document/index.ts';
+import { type Plan, planJob } from '../../plan/index.ts';
 import {
   type Outline,
   bounds,
@@ -14,8 +16,6 @@ import {
   rectangle,
   unionOutlines,
 } from '../../roof/index.ts';
-import type { Job } from '../../document/index.ts';
-import { type Plan, planJob } from '../../plan/index.ts';
 import { inches } from '../../units/index.ts';
 
 const plan = (job: Job): Plan => planJob(job, demoLibrary);

@@ -16,6 +16,8 @@ import {
   wallFinish,
   wrap,
 } from '../../assembly/index.ts';
+import { chooseNail, itemById } from '../../catalog/index.ts';
+import type { FeatureOf } from '../../document/index.ts';
 import {
   type Cricket,
   type Outline,
@@ -27,6 +29,7 @@ import {
   tableHeight,
   valleyWater,
 } from '../../roof/index.ts';
+import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import {
   type PlaneContext,
   TROUGH,
@@ -41,12 +44,10 @@ import {
   lowestJointWords,
   partsWords,
   sheetMetalFor,
+  shortLastCourse,
   stepNeed,
   upBehind,
 } from '../../slope/index.ts';
-import { chooseNail, itemById } from '../../catalog/index.ts';
-import type { FeatureOf } from '../../document/index.ts';
-import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import { buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
 import { inches, isOver, isUnder, stepsToReach } from '../../units/index.ts';
 import { OVER_STEPS } from './asks.ts';
@@ -390,7 +391,7 @@ function findingsOf(
   cricket: Cricket | undefined,
   hasMetal: boolean,
 ): Finding[] {
-  const { lines, rules } = context;
+  const { rules } = context;
   const foot = footprint(chimney, context.plane);
   const findings: Finding[] = [];
   const piece = `${chimney.id}-${cricket ? 'CK' : 'P'}`;
@@ -437,23 +438,14 @@ function findingsOf(
       piece,
       key: 'chimney.cricketOver',
     });
-  const under = lastUnderApron(lines, foot.from, apronLegFor(context, chimney.apronLeg));
-  const tall = foot.from - buttLine(lines, under);
-  if (isUnder(tall, leastOf(rules, 'headwall.lastCourse')))
-    findings.push({
-      id: `${chimney.id}.lastCourse`,
-      severity: 'worth a look',
-      sentence: [
-        `${chimney.name}: the last course below its front is `,
-        cut(tall),
-        ' tall, under the wanted ',
-        cut(leastOf(rules, 'headwall.lastCourse')),
-        '.',
-      ],
-      fix: ['Fit the courses of this slope, or accept it.'],
+  findings.push(
+    ...shortLastCourse(context, foot.from, apronLegFor(context, chimney.apronLeg), {
+      id: chimney.id,
+      what: `${chimney.name}: the last course below its front`,
       piece: `${chimney.id}F-A1`,
-      key: 'headwall.lastCourse',
-    });
+      fix: ['Fit the courses of this slope, or accept it.'],
+    }),
+  );
   if (context.job.site.iceDams && !cricket)
     findings.push({
       id: `${chimney.id}.snow`,

@@ -20,6 +20,9 @@ import {
   rightAfter,
   wallFinish,
 } from '../../assembly/index.ts';
+import { chooseLengthMetal, coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
+import { type Outline, type Point, rectangle, slopeFactor } from '../../roof/index.ts';
+import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import {
   type Front,
   type PlacedWall,
@@ -40,9 +43,6 @@ import {
   stepsOf,
   wallFacetId,
 } from '../../slope/index.ts';
-import { chooseLengthMetal, coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
-import { type Outline, type Point, rectangle, slopeFactor } from '../../roof/index.ts';
-import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import { inches } from '../../units/index.ts';
 import { steppedFlat } from './stepped.ts';
 

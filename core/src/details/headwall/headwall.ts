@@ -14,8 +14,9 @@ import {
   doneBy,
   emptyAssembly,
   inCourse,
-  rightAfter,
   mm,
+  onlySaying,
+  rightAfter,
   wallFinish,
   wrap,
   wrapAtTop,
@@ -23,7 +24,15 @@ import {
 import { chooseLengthMetal, chooseNail, chooseTape, itemById, sealantFor } from '../../catalog/index.ts';
 import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import { type Front, type PlaneContext, earRise, foldedRound, frontFacet, lastUnderApron } from '../../slope/index.ts';
+import {
+  type Front,
+  type PlaneContext,
+  earRise,
+  foldedRound,
+  frontFacet,
+  lastUnderApron,
+  shortLastCourse,
+} from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, courseCount, courseMark } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches, isUnder, stepsToReach } from '../../units/index.ts';
 import { dormerSheet } from './dormer.ts';
@@ -220,24 +229,19 @@ function planApron(context: PlaneContext, front: Front): Assembly {
   });
   const detail = ownerOf(front);
   if (!stock)
-    return {
-      ...emptyAssembly,
-      findings: [
-        {
-          id: `${front.id}.apron`,
-          severity: 'leaks',
-          sentence: [
-            `${front.name}: the catalog has no ${job.metal} apron stock with `,
-            cut(leg),
-            ' on the roof and ',
-            cut(up),
-            ' up the wall.',
-          ],
-          fix: ['Choose a shorter leg, another metal, or add the stock to the catalog.'],
-          key: 'apron.roofLeg',
-        },
+    return onlySaying({
+      id: `${front.id}.apron`,
+      severity: 'leaks',
+      sentence: [
+        `${front.name}: the catalog has no ${job.metal} apron stock with `,
+        cut(leg),
+        ' on the roof and ',
+        cut(up),
+        ' up the wall.',
       ],
-    };
+      fix: ['Choose a shorter leg, another metal, or add the stock to the catalog.'],
+      key: 'apron.roofLeg',
+    });
   const end = leastOf(rules, 'apron.end');
   const ear = (side: 'left' | 'right'): number => (front[side] === 'corner' ? end : 0);
   const [x0, x1] = [front.x0 - ear('left'), front.x1 + ear('right')];
@@ -414,7 +418,7 @@ function capStrip(
 }
 
 function apronFindings(context: PlaneContext, front: Front): Finding[] {
-  const { lines, rules } = context;
+  const { lines } = context;
   const findings: Finding[] = [];
   if (front.apron === 'strip nailed')
     findings.push({
@@ -428,23 +432,14 @@ function apronFindings(context: PlaneContext, front: Front): Finding[] {
       key: 'apron.roofLeg',
     });
   if (front.y > lines.end - 1) {
-    const under = lastUnderApron(lines, front.y, front.apronLeg);
-    const tall = front.y - buttLine(lines, under);
-    if (isUnder(tall, leastOf(rules, 'headwall.lastCourse')))
-      findings.push({
-        id: `${front.id}.lastCourse`,
-        severity: 'worth a look',
-        sentence: [
-          `${front.name}: the last course under the apron is `,
-          cut(tall),
-          ' tall, under the wanted ',
-          cut(leastOf(rules, 'headwall.lastCourse')),
-          '.',
-        ],
-        fix: fixWords(fitFor(context, front)),
+    findings.push(
+      ...shortLastCourse(context, front.y, front.apronLeg, {
+        id: front.id,
+        what: `${front.name}: the last course under the apron`,
         piece: `${front.id}-A1`,
-        key: 'headwall.lastCourse',
-      });
+        fix: fixWords(fitFor(context, front)),
+      }),
+    );
   }
   return findings;
 }

@@ -12,6 +12,7 @@ import {
   emptyAssembly,
   inCourse,
   mm,
+  onlySaying,
   wrap,
 } from '../../assembly/index.ts';
 import { chooseNail, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
@@ -55,22 +56,17 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
   const { job, catalog } = context;
   const { boot, place } = leg;
   if (!boot || !place)
-    return {
-      ...emptyAssembly,
-      findings: [
-        {
-          id: `${leg.id}.boot`,
-          severity: 'leaks',
-          sentence: [
-            `${leg.name}: the catalog has no ${leg.hot ? 'flue base' : leg.standoff ? 'standoff base' : 'boot'} for `,
-            cut(leg.diameter),
-            ' outside, so nothing keeps the water out there.',
-          ],
-          fix: ['Check the outside diameter, or add a base that takes it to the catalog.'],
-          key: 'pipe.showing',
-        },
+    return onlySaying({
+      id: `${leg.id}.boot`,
+      severity: 'leaks',
+      sentence: [
+        `${leg.name}: the catalog has no ${leg.hot ? 'flue base' : leg.standoff ? 'standoff base' : 'boot'} for `,
+        cut(leg.diameter),
+        ' outside, so nothing keeps the water out there.',
       ],
-    };
+      fix: ['Check the outside diameter, or add a base that takes it to the catalog.'],
+      key: 'pipe.showing',
+    });
   const sheet = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
   const left = leg.x - boot.baseWidth / 2;
   const right = leg.x + boot.baseWidth / 2;

@@ -16,11 +16,15 @@ import {
   emptyAssembly,
   inCourse,
   mm,
+  onlySaying,
   topSeal,
   upWall,
   wallFinish,
   wrap,
 } from '../../assembly/index.ts';
+import { type ItemOf, chooseLengthMetal, chooseNail, chooseTape, itemById, itemsOf, smallest } from '../../catalog/index.ts';
+import { type Outline, bounds, rectangle, slopeToWall } from '../../roof/index.ts';
+import { type RuleKey, isRequired, leastOf, requirement } from '../../rules/index.ts';
 import {
   type PlacedWall,
   type PlaneContext,
@@ -34,9 +38,6 @@ import {
   wallFacetId,
   wallOutline,
 } from '../../slope/index.ts';
-import { type ItemOf, chooseLengthMetal, chooseNail, chooseTape, itemById, itemsOf, smallest } from '../../catalog/index.ts';
-import { type Outline, bounds, rectangle, slopeToWall } from '../../roof/index.ts';
-import { type RuleKey, isRequired, leastOf, requirement } from '../../rules/index.ts';
 import { STARTER_MARK, buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches, isAtLeast } from '../../units/index.ts';
 import { sidewallSheet } from './sheet.ts';
@@ -215,23 +216,18 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: ItemOf<'step
   const need = kickOutNeed(context, wall, step.roofLeg);
   const product = kickOutFor(context, wall, step);
   if (!product) {
-    return {
-      ...emptyAssembly,
-      findings: [
-        {
-          id: `${wall.id}.kick-out`,
-          severity: 'leaks',
-          sentence: [
-            `${wall.name}: the catalog has no ${context.job.metal} kick-out `,
-            cut(need),
-            ' high, so the foot of the wall has none and water runs behind the cladding there.',
-          ],
-          fix: ['Add a kick-out to the catalog, or choose another metal.'],
-          piece: stepMark(wall, 1),
-          key: 'kickOut.height',
-        },
+    return onlySaying({
+      id: `${wall.id}.kick-out`,
+      severity: 'leaks',
+      sentence: [
+        `${wall.name}: the catalog has no ${context.job.metal} kick-out `,
+        cut(need),
+        ' high, so the foot of the wall has none and water runs behind the cladding there.',
       ],
-    };
+      fix: ['Add a kick-out to the catalog, or choose another metal.'],
+      piece: stepMark(wall, 1),
+      key: 'kickOut.height',
+    });
   }
   const mark = `${wall.id}-K`;
   const y0 = buttLine(context.lines, 1);
@@ -288,23 +284,18 @@ function planApronEnd(context: PlaneContext, wall: PlacedWall, item: ItemOf<'ste
     thickness: leastOf(rules, 'flashing.thickness'),
   });
   if (!stock) {
-    return {
-      ...emptyAssembly,
-      findings: [
-        {
-          id: `${wall.id}.apron`,
-          severity: 'breaks a rule',
-          sentence: [
-            `${wall.name}: the catalog has no ${job.metal} apron stock with a roof leg of `,
-            cut(wall.apronLeg),
-            ' for the corner at the foot.',
-          ],
-          fix: ['Choose a shorter apron leg, another metal, or add the stock to the catalog.'],
-          piece: stepMark(wall, 1),
-          key: 'apron.end',
-        },
+    return onlySaying({
+      id: `${wall.id}.apron`,
+      severity: 'breaks a rule',
+      sentence: [
+        `${wall.name}: the catalog has no ${job.metal} apron stock with a roof leg of `,
+        cut(wall.apronLeg),
+        ' for the corner at the foot.',
       ],
-    };
+      fix: ['Choose a shorter apron leg, another metal, or add the stock to the catalog.'],
+      piece: stepMark(wall, 1),
+      key: 'apron.end',
+    });
   }
   const mark = `${wall.id}-A`;
   const corner = cornerPiece(context, wall);

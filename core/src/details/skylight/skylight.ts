@@ -19,6 +19,10 @@ import {
   topSeal,
   wrap,
 } from '../../assembly/index.ts';
+import { type ItemOf, chooseNail, chooseTape, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
+import type { FeatureOf } from '../../document/index.ts';
+import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
+import { type RuleKey, leastOf } from '../../rules/index.ts';
 import {
   type Footprint,
   type PlaneContext,
@@ -30,10 +34,6 @@ import {
   lastUnderApron,
   upBehind,
 } from '../../slope/index.ts';
-import { type ItemOf, chooseNail, chooseTape, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
-import type { FeatureOf } from '../../document/index.ts';
-import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
-import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { STARTER_MARK, buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
 import { inches, isOver, isUnder, stepsToReach } from '../../units/index.ts';
 import { HEAD_DOWN, HEAD_PAST, HEAD_UP } from './asks.ts';

@@ -19,11 +19,14 @@ import {
   flow,
   inCourse,
   mm,
+  onlySaying,
   piecesOf,
   valleyMetal,
   valleySheet,
   wrap,
 } from '../../assembly/index.ts';
+import { type Catalog, chooseLengthMetal, itemById, itemsOf } from '../../catalog/index.ts';
+import type { Job } from '../../document/index.ts';
 import {
   type Outline,
   type Point,
@@ -37,8 +40,6 @@ import {
   runoff,
   valleyWater,
 } from '../../roof/index.ts';
-import { type Catalog, chooseLengthMetal, itemById, itemsOf } from '../../catalog/index.ts';
-import type { Job } from '../../document/index.ts';
 import { type Requirements, type RuleKey, isRequired, leastOf, mostOf, strictestOf } from '../../rules/index.ts';
 import { type PlaneContext, type ValleySide, besideValley, onPlane } from '../../slope/index.ts';
 import { buttLine, chalkLine, courseMark } from '../../surface/index.ts';
@@ -261,23 +262,18 @@ function planLining(one: One): Assembly {
   const foot = (context: PlaneContext, side: ValleySide): number =>
     Math.min(METAL_TAIL, side.low[1] - buttLine(context.lines, side.footOn));
   if (!stock)
-    return {
-      ...emptyAssembly,
-      findings: [
-        {
-          id: `${valley.id}.lining`,
-          severity: 'leaks',
-          sentence: [
-            `${valley.name}: the catalog has no ${valley.ribbed ? 'ribbed ' : ''}${job.metal} valley lining `,
-            cut(width),
-            ' wide, so the open valley has none.',
-          ],
-          fix: ['Add it to the catalog, choose another metal, or a closed valley.'],
-          piece: `${valley.id}-S1`,
-          key: 'valley.lining',
-        },
+    return onlySaying({
+      id: `${valley.id}.lining`,
+      severity: 'leaks',
+      sentence: [
+        `${valley.name}: the catalog has no ${valley.ribbed ? 'ribbed ' : ''}${job.metal} valley lining `,
+        cut(width),
+        ' wide, so the open valley has none.',
       ],
-    };
+      fix: ['Add it to the catalog, choose another metal, or a closed valley.'],
+      piece: `${valley.id}-S1`,
+      key: 'valley.lining',
+    });
   const half = stock.first;
   const rib = linings.find(({ id }) => id === stock.id)?.rib ?? 0;
   const keys: RuleKey[] = [

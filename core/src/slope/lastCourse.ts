@@ -1,0 +1,28 @@
+import { type Finding, type Words, cut } from '../assembly/index.ts';
+import { leastOf } from '../rules/index.ts';
+import { buttLine } from '../surface/index.ts';
+import { isUnder } from '../units/index.ts';
+import type { PlaneContext } from './model.ts';
+import { lastUnderApron } from './standing.ts';
+
+/** A last course under an apron that is shorter than wanted, said of whatever stands above it. */
+export function shortLastCourse(
+  { lines, rules }: Pick<PlaneContext, 'lines' | 'rules'>,
+  y: number,
+  apronLeg: number,
+  { id, what, piece, fix }: { readonly id: string; readonly what: string; readonly piece: string; readonly fix: Words },
+): Finding[] {
+  const tall = y - buttLine(lines, lastUnderApron(lines, y, apronLeg));
+  const wanted = leastOf(rules, 'headwall.lastCourse');
+  if (!isUnder(tall, wanted)) return [];
+  return [
+    {
+      id: `${id}.lastCourse`,
+      severity: 'worth a look',
+      sentence: [`${what} is `, cut(tall), ' tall, under the wanted ', cut(wanted), '.'],
+      fix,
+      piece,
+      key: 'headwall.lastCourse',
+    },
+  ];
+}
