@@ -4,34 +4,26 @@ import fc from 'fast-check';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createApp } from './app.ts';
-import { type Database, migrate, openDatabase } from './database.ts';
-import { DEMO_ORGANISATION, loadDemo } from './demo.ts';
-import { fillSummaries } from './repair.ts';
+import { type Database, migrate } from './database.ts';
+import { loadDemo } from './demo.ts';
 import { Store } from './store.ts';
 import { cases } from '../../core/fixtures/seeds.ts';
-import { type OwnDatabase, ownDatabase } from '../fixtures/database.ts';
+import { type DemoApi, demoApi } from '../fixtures/api.ts';
 
 const house = () => JSON.parse(readFileSync(new URL('../../demo/jobs/ringing-house.ruvet.json', import.meta.url), 'utf8'));
 const demoJob = () =>
   JSON.parse(readFileSync(new URL('../../core/fixtures/ringing-house-version-1.ruvet.json', import.meta.url), 'utf8'));
 
-let own: OwnDatabase;
+let demo: DemoApi;
 let database: Database;
-let api: ReturnType<typeof request>;
+let api: DemoApi['api'];
 
 beforeAll(async () => {
-  own = await ownDatabase();
-  database = openDatabase(own.url);
-  await migrate(database);
-  await loadDemo(database);
-  await fillSummaries(database);
-  api = request(createApp(new Store(database, DEMO_ORGANISATION)));
+  demo = await demoApi();
+  ({ api, database } = demo);
 });
 
-afterAll(async () => {
-  await database.end();
-  await own.drop();
-});
+afterAll(() => demo.end());
 
 const add = async (change: (job: ReturnType<typeof demoJob>) => void = () => undefined) => {
   const job = demoJob();

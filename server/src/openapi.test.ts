@@ -1,14 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync, readdirSync } from 'node:fs';
 import { Ajv2020, type ValidateFunction } from 'ajv/dist/2020.js';
-import request, { type Response } from 'supertest';
+import type { Response } from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type OwnDatabase, ownDatabase } from '../fixtures/database.ts';
-import { createApp } from './app.ts';
-import { type Database, migrate, openDatabase } from './database.ts';
-import { DEMO_ORGANISATION, loadDemo } from './demo.ts';
-import { fillSummaries } from './repair.ts';
-import { Store } from './store.ts';
+import { type DemoApi, demoApi } from '../fixtures/api.ts';
 
 const read = (path: string): unknown => JSON.parse(readFileSync(new URL(`../../${path}`, import.meta.url), 'utf8'));
 
@@ -38,23 +33,15 @@ function expectDescribed(answer: Response, method: string, path: string): void {
   expect(body(answer.body), `${method} ${path} ${answer.status}: ${ajv.errorsText(body.errors)}`).toBe(true);
 }
 
-let own: OwnDatabase;
-let database: Database;
-let api: ReturnType<typeof request>;
+let demo: DemoApi;
+let api: DemoApi['api'];
 
 beforeAll(async () => {
-  own = await ownDatabase();
-  database = openDatabase(own.url);
-  await migrate(database);
-  await loadDemo(database);
-  await fillSummaries(database);
-  api = request(createApp(new Store(database, DEMO_ORGANISATION)));
+  demo = await demoApi();
+  ({ api } = demo);
 });
 
-afterAll(async () => {
-  await database.end();
-  await own.drop();
-});
+afterAll(() => demo.end());
 
 describe('every answer is one the description has', () => {
   const job = () => read('demo/jobs/ringing-house.ruvet.json') as { name: string; version: number };
