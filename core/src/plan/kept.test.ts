@@ -4,8 +4,8 @@ import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
 import { anyCrossed, anyDormered, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
 import type { Job } from '../document/index.ts';
-import { inches } from '../units/index.ts';
-import { KeptSlopes, keptPlans, planJob } from './index.ts';
+import { Kept, inches } from '../units/index.ts';
+import { keptPlans, planJob } from './index.ts';
 
 const plan = (job: Job, kept?: Parameters<typeof planJob>[2]): string => JSON.stringify(planJob(job, demoLibrary, kept));
 
@@ -55,10 +55,10 @@ describe('slopes kept from one plan to the next', () => {
     const kept = keptPlans();
     const count = (job: Job): number => {
       made.length = 0;
-      const planned = kept.planned.bind(kept);
-      kept.planned = (from, make) => planned(from, () => (made.push(from), make()));
+      const of = kept.of.bind(kept);
+      kept.of = (from, make) => of(from, () => (made.push(from), make()));
       planJob(job, demoLibrary, kept);
-      kept.planned = planned;
+      kept.of = of;
       return made.length;
     };
     const house = demoHouse();
@@ -80,8 +80,8 @@ describe('slopes kept from one plan to the next', () => {
   });
 
   it('the one not asked for longest goes first', () => {
-    const kept = new KeptSlopes<number>(2);
-    const ask = (from: string, value: number): number => kept.planned(from, () => value);
+    const kept = new Kept<number>(2);
+    const ask = (from: string, value: number): number => kept.of(from, () => value);
     ask('a', 1);
     ask('b', 2);
     expect(ask('a', 9)).toBe(1);

@@ -1,3 +1,4 @@
+import { Kept } from '../units/index.ts';
 import { type Assembly, SEVERITIES, assemble, withKnownMarks, withUses } from '../assembly/index.ts';
 import { itemById } from '../catalog/index.ts';
 import { coveringFindings, planCovering } from '../coverings/index.ts';
@@ -11,7 +12,7 @@ import { type OrderLine, listOrder } from '../takeoff/index.ts';
 import { type BarrierExtent, extentFor, planUnderlayers } from '../underlayers/index.ts';
 import { clashFindings } from './clashes.ts';
 import { lackingFindings, numbered, ruleFindings, tooWideFindings, uniqueFindings } from './findings.ts';
-import { KeptSlopes, goesInto } from './kept.ts';
+import { goesInto } from './kept.ts';
 import { markedFor, planeMarks } from './marks.ts';
 import { meetingFindings } from './meeting.ts';
 import { orderOfPlanes } from './order.ts';
@@ -44,9 +45,9 @@ export type PlanePlan = {
 type PlannedSlope = { readonly assembly: Assembly; readonly plan: Omit<PlanePlan, 'runSheet'> };
 
 /** Slopes planned before, kept for the next plan of the same job. */
-export type KeptPlans = KeptSlopes<PlannedSlope>;
+export type KeptPlans = Kept<PlannedSlope>;
 /** An empty store of planned slopes, to be handed to `planJob` again and again. */
-export const keptPlans = (): KeptPlans => new KeptSlopes<PlannedSlope>();
+export const keptPlans = (): KeptPlans => new Kept<PlannedSlope>(24);
 
 /** Everything Ruvet says about a job. Lengths in millimetres. */
 export type Plan = Assembly & {
@@ -81,7 +82,7 @@ export function planJob(job: Job, library: Library, kept?: KeptPlans): Plan {
   const planned = contexts.map((context) => {
     const mark = marks.get(context.plane.id)!;
     const make = (): PlannedSlope => planPlane(context, mark);
-    return kept ? kept.planned(goesInto(context, mark, order), make) : make();
+    return kept ? kept.of(goesInto(context, mark, order), make) : make();
   });
   const whole = withKnownMarks(
     assemble([

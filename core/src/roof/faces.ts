@@ -1,4 +1,4 @@
-import { NOISE } from '../units/index.ts';
+import { Kept, NOISE } from '../units/index.ts';
 import { type Outline, type Point, outlineArea, slopeFactor } from './plane.ts';
 import {
   bounds,
@@ -76,21 +76,14 @@ export const heightAt = (face: Face, point: Point): number => face.place.height 
 const SAME_HEIGHT = 0.5;
 
 /** Roofs joined lately, by their slopes: what stands on a roof changes far oftener than the roof. */
-const joinedLately = new Map<string, readonly JoinedFace[]>();
-const MOST_KEPT = 16;
+const joinedLately = new Kept<readonly JoinedFace[]>(16);
 
 /**
  * Puts slopes together: where two parts stand over the same place, the higher one is the roof (in a valley the higher plane; within a
  * part the outlines already meet at its ridges and hips). Edges and what they are follow from which slopes meet there.
  */
-export function joinFaces(faces: readonly Face[]): readonly JoinedFace[] {
-  const slopes = JSON.stringify(faces);
-  const joined = joinedLately.get(slopes) ?? joinAnew(faces);
-  joinedLately.delete(slopes);
-  joinedLately.set(slopes, joined);
-  if (joinedLately.size > MOST_KEPT) joinedLately.delete(joinedLately.keys().next().value!);
-  return joined;
-}
+export const joinFaces = (faces: readonly Face[]): readonly JoinedFace[] =>
+  joinedLately.of(JSON.stringify(faces), () => joinAnew(faces));
 
 function joinAnew(faces: readonly Face[]): JoinedFace[] {
   const plans = faces.map((face) => face.outline.map((point) => toPlan(face, point)));

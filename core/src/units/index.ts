@@ -1,3 +1,4 @@
+export * from './kept.ts';
 export * from './length.ts';
 export * from './pitch.ts';
 export * from './tolerances.ts';
