@@ -299,8 +299,8 @@ describe('bad input is refused as problem details that name the field', () => {
     ['an absurd overhang', (job) => (plane(job).overhang = 1e9), 'planes.0.overhang'],
     ['a pitch under the least', (job) => (plane(job).pitch = 0.1), 'planes.0.pitch'],
     ['a wall past the ridge', (job) => (plane(job).walls[0].to = 9000), 'planes.0.walls.0.to'],
-    ['an exposure over the greatest', (job) => (job.covering.exposure = 160), 'covering.exposure'],
-    ['an unknown product', (job) => (job.covering.shingle = 'nothing-such'), 'covering.shingle'],
+    ['an exposure over the greatest', (job) => (job.covering.exposure = 160), 'coverings.0.exposure'],
+    ['an unknown product', (job) => (job.covering.shingle = 'nothing-such'), 'coverings.0.shingle'],
     ['another version', (job) => (job.version = 9), 'version'],
     ['an unknown entry', (job) => (job.colour = 'red'), ''],
   ])('%s', async (_, change, path) => {

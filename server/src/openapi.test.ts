@@ -117,7 +117,7 @@ describe('the JSON Schema of a job', () => {
     for (const wrong of [
       { ...job, version: 1 },
       { ...job, colour: 'red' },
-      { ...job, deckThickness: '5/8' },
+      { ...job, coverings: [{ ...(job.coverings as object[])[0], deckThickness: '5/8' }] },
       { ...job, parts: [] },
     ])
       expect(validate(wrong)).toBe(false);

@@ -70,7 +70,7 @@ describe('./ruvet plan', () => {
   it('lets no control character of a file through to the terminal', () => {
     const demo = JSON.parse(readFileSync(DEMO, 'utf8')) as {
       name: string;
-      covering: { shingle: string };
+      coverings: { shingle: string }[];
       parts: { planes: { name: string }[] }[];
     };
     demo.name = 'Barn \u001b[2J\u0007\u009b31m';
@@ -88,7 +88,7 @@ describe('./ruvet plan', () => {
     );
     for (const flag of ['--csv', '--order-csv'])
       expect(plan(rude, flag).out.replaceAll('\r\n', '\n')).not.toMatch(/(?![\n\t\r])\p{Cc}/u);
-    demo.covering.shingle = 'no\u001b[31msuch';
+    demo.coverings[0]!.shingle = 'no\u001b[31msuch';
     const refused = plan(file('rude2.json', JSON.stringify(demo)));
     expect([refused.code, refused.err]).toEqual([1, expect.not.stringMatching(control)]);
     expect(check(rude).out).not.toMatch(control);
@@ -113,7 +113,7 @@ describe('./ruvet plan', () => {
   it('refuses with one sentence and a non-zero exit', () => {
     const demo = readFileSync(DEMO, 'utf8');
     const cases: [string, string][] = [
-      [file('version.json', demo.replace('"version": 4', '"version": 9')), 'it is version 9 of the format'],
+      [file('version.json', demo.replace('"version": 5', '"version": 9')), 'it is version 9 of the format'],
       [file('cut.json', demo.slice(0, 700)), 'cut off or is not JSON'],
       [file('huge.json', ' '.repeat(20 * 1024 * 1024)), 'it is 20 MB'],
       [file('unknown.json', demo.replace('"note":', '"tint": 1, "note":')), 'an entry Ruvet does not know: "tint"'],

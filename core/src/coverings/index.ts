@@ -1,1 +1,9 @@
-export * from './strip/index.ts';
+import type { Covering, CoveringKind } from '../document/index.ts';
+import type { CoveringFamily } from '../slope/index.ts';
+import { strip } from './strip/index.ts';
+
+/** Every kind of covering; a new one is a folder beside these and a line here. */
+const COVERINGS: Record<CoveringKind, CoveringFamily> = { strip };
+
+/** The family that lays a covering. */
+export const familyOf = ({ kind }: Pick<Covering, 'kind'>): CoveringFamily => COVERINGS[kind];

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.ts';
+import { demoHouse, demoJob, demoLibrary, stripOf } from '../../fixtures/demo.ts';
 import { VALLEYS, anyCrossed, anyDormered, anyFeatured, crossed, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
 import { type Piece, compareLay, printWords } from '../assembly/index.ts';
@@ -20,7 +20,11 @@ import { chooseWidth, drainageBody, flashingPieces, weepCount } from './throughW
 const feet = (value: number): number => inches(12 * value);
 const lengthOf = (from: number, to: number) => fc.double({ min: inches(from), max: inches(to), noNaN: true });
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
-const rules = resolveRules(sourcesOf(demoHouse(), demoLibrary), { covering: 'shingle', pitch: 0.5, iceDams: true });
+const rules = resolveRules(sourcesOf(demoHouse(), demoLibrary, stripOf(demoHouse())), {
+  covering: 'shingle',
+  pitch: 0.5,
+  iceDams: true,
+});
 const figure = (made: Plan, detail: string, label: string): string =>
   printWords(made.sheets.find((sheet) => sheet.detail === detail && sheet.figures.some((one) => one.label === label))!.figures.find((one) => one.label === label)!.value, 'imperial'); // prettier-ignore
 

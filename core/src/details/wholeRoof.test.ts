@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { changed, demoHouse, demoLibrary, slopeRecord } from '../../fixtures/demo.ts';
+import { changed, demoHouse, demoLibrary, slopeRecord, stripOf } from '../../fixtures/demo.ts';
 import { VALLEYS, crossed, dormered, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { CREWS, type Joint, compareLay, printWords } from '../assembly/index.ts';
 import { type Job, type Wall, newJob, newPart, spreadSkylights } from '../document/index.ts';
@@ -102,7 +102,7 @@ describe('a wall that begins up the slope', () => {
   it('its membrane in several strips is laid, and listed, upper over lower, also where the strips are short', () => {
     const made = plan(
       changed((job) => {
-        job.underlayers.longestStrip = inches(40);
+        stripOf(job).underlayers.longestStrip = inches(40);
         const [wall] = slopeRecord(job).walls;
         Object.assign(wall!, { from: inches(20), foot: 'corner', runsPastEave: false, counter: 'reglet' });
       }),
@@ -205,7 +205,7 @@ describe('roofs put together', () => {
   const bare = (...kinds: Parameters<typeof newPart>[0][]): Job => {
     const job = newJob(demoLibrary, 'Shed', 'imperial')!;
     job.parts = [];
-    for (const kind of kinds) job.parts.push(newPart(kind, job.parts)!);
+    for (const kind of kinds) job.parts.push(newPart(kind, job.parts, 'shingles')!);
     return job;
   };
 

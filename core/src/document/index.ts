@@ -1,4 +1,6 @@
 export * from './applies.ts';
+export * from './choices/index.ts';
+export * from './issue.ts';
 export * from './library.ts';
 export * from './newJob.ts';
 export * from './planes.ts';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { changed, demoHouse, demoJob, demoLibrary, demoShelf } from '../../fixtures/demo.ts';
+import { changed, demoHouse, demoJob, demoLibrary, demoShelf, stripOf } from '../../fixtures/demo.ts';
 import { planJob } from '../plan/index.ts';
 import { inches, toInches } from '../units/index.ts';
 import { type Job, libraryFor, makerPacks, newJob, newestLibrary, onNewest, productsOf, sourcesOf, summaryOf } from './index.ts';
@@ -10,22 +10,23 @@ const inside = (job: Job) =>
 
 describe('what is set for one job', () => {
   it('the barrier’s reach inside the wall line: 36 in where 24 in governs is 12 in more, level, and says who set it', () => {
-    const wider = changed((job) => void (job.underlayers.insideWall = inches(36)));
+    const wider = changed((job) => void (stripOf(job).underlayers.insideWall = inches(36)));
     expect(toInches(barrier(wider).level - barrier(demoJob()).level)).toBeCloseTo(12, 6);
     expect(inside(wider).statements.find(({ standing }) => standing === 'tightens')?.name).toBe('Set for this job');
   });
 
   it('never less than what governs', () => {
-    const less = changed((job) => void (job.underlayers.insideWall = inches(12)));
+    const less = changed((job) => void (stripOf(job).underlayers.insideWall = inches(12)));
     expect(barrier(less).level).toBeCloseTo(barrier(demoJob()).level, 6);
     expect(inside(less).statements.find(({ name }) => name === 'Set for this job')?.standing).toBe('may not loosen');
   });
 
   it('keeps the unit it was written in', () => {
-    const metric = changed((job) =>
-      Object.assign(job, { units: 'metric', underlayers: { ...job.underlayers, insideWall: 900 } }),
-    );
-    const word = sourcesOf(metric, demoLibrary).local!.find(({ name }) => name === 'Set for this job')!;
+    const metric = changed((job) => {
+      job.units = 'metric';
+      stripOf(job).underlayers.insideWall = 900;
+    });
+    const word = sourcesOf(metric, demoLibrary, stripOf(metric)).local!.find(({ name }) => name === 'Set for this job')!;
     expect([word.rule.value, word.rule.unit]).toEqual([900, 'mm']);
   });
 
@@ -49,7 +50,7 @@ describe('what is set for one job', () => {
 describe('makers speak only where their product is used', () => {
   it('the shingle’s maker speaks; another shingle brings another maker', () => {
     const ids = (job: Job): string[] => makerPacks(job, demoLibrary.catalog).map(({ id }) => id);
-    const other = changed((job) => void (job.covering.shingle = 'thrupley-moorland'));
+    const other = changed((job) => void (stripOf(job).shingle = 'thrupley-moorland'));
     expect(ids(demoJob())).toContain('marrowgate-laminated');
     expect(ids(other)).not.toContain('marrowgate-laminated');
     expect(productsOf(other)).toContain('thrupley-moorland');

@@ -1,6 +1,7 @@
-import { itemsOf } from '../catalog/index.ts';
+import { type Catalog, itemsOf } from '../catalog/index.ts';
 import { spaceEvenly } from '../roof/index.ts';
 import { inches, onTwelve, printLength } from '../units/index.ts';
+import { type Covering, type CoveringKind, FRESH_COVERINGS, coveringSchema } from './choices/index.ts';
 import type { Library } from './library.ts';
 import {
   type Feature,
@@ -18,12 +19,8 @@ import {
  * of each kind the catalog lists. Undefined when the catalog lacks a kind a job needs.
  */
 export function newJob(library: Library, name: string, units: Job['units']): Job | undefined {
-  const shingle = itemsOf(library.catalog, 'shingle')[0];
-  const starter = itemsOf(library.catalog, 'starter')[0];
-  const ridgeCap = itemsOf(library.catalog, 'ridgeCap')[0];
-  const iceBarrier = itemsOf(library.catalog, 'iceBarrier')[0];
-  const underlayment = itemsOf(library.catalog, 'underlayment')[0];
-  if (!shingle || !starter || !ridgeCap || !iceBarrier || !underlayment) return undefined;
+  const covering = newCovering('strip', library.catalog, []);
+  if (!covering) return undefined;
   const newest = new Map<string, number>();
   for (const pack of library.packs)
     if (pack.source !== 'maker') newest.set(pack.id, Math.max(pack.version, newest.get(pack.id) ?? 0));
@@ -34,20 +31,10 @@ export function newJob(library: Library, name: string, units: Job['units']): Job
     note: '',
     units,
     site: { iceDams: true, rainPerHour: inches(5), drivenRainShare: 0.5 },
-    deckThickness: inches(0.625),
     catalog: library.catalog.version,
     packs: [...newest].map(([id, version]) => ({ id, version })),
-    metal: 'aluminium',
-    covering: { shingle: shingle.id, starter: starter.id, ridgeCap: ridgeCap.id, exposure: null, firstButt: inches(0.5) },
-    underlayers: {
-      eaveOrder: 'metal-first',
-      gutter: true,
-      iceBarrier: iceBarrier.id,
-      insideWall: null,
-      longestStrip: null,
-      underlayment: underlayment.id,
-    },
-    parts: [newPart('slope', [])!],
+    coverings: [covering],
+    parts: [newPart('slope', [], covering.id)!],
     features: [],
     valleys: {},
     done: [],
@@ -56,12 +43,44 @@ export function newJob(library: Library, name: string, units: Job['units']): Job
   };
 }
 
-const record = (id: string, name: string, top: PlaneRecord['top'] = 'ridge'): PlaneRecord => ({
+/** What a covering of each kind is called until somebody names it. */
+export const COVERING_NAMES: Record<CoveringKind, string> = { strip: 'Shingles' };
+
+/** A covering to fill in, beside those there are, with the first item of each kind the catalog lists; undefined where it lacks one. */
+export function newCovering(kind: CoveringKind, catalog: Catalog, others: readonly Covering[]): Covering | undefined {
+  const own = FRESH_COVERINGS[kind](catalog);
+  const iceBarrier = itemsOf(catalog, 'iceBarrier')[0];
+  const underlayment = itemsOf(catalog, 'underlayment')[0];
+  if (!own || !iceBarrier || !underlayment) return undefined;
+  const name = COVERING_NAMES[kind];
+  const id = freeId(
+    name.toLowerCase(),
+    others.map((one) => one.id),
+  );
+  return coveringSchema.parse({
+    ...own,
+    id,
+    name,
+    metal: 'aluminium',
+    deckThickness: inches(0.625),
+    underlayers: {
+      eaveOrder: 'metal-first',
+      gutter: true,
+      iceBarrier: iceBarrier.id,
+      insideWall: null,
+      longestStrip: null,
+      underlayment: underlayment.id,
+    },
+  });
+}
+
+const record = (id: string, name: string, covering: string): PlaneRecord => ({
   id,
   name,
   left: 'rake',
   right: 'rake',
-  top,
+  top: 'ridge',
+  covering,
   walls: [],
   exposure: null,
   rafters: null,
@@ -81,7 +100,7 @@ const freeId = (base: string, used: readonly string[]): string => {
 };
 
 /** A part of a roof to fill in, beside those there are; a part on a host stands on the first slope. Undefined without a host to stand on. */
-export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | undefined {
+export function newPart(kind: Part['kind'], parts: readonly Part[], covering: string): Part | undefined {
   const used = parts.flatMap((part) => [part.id, ...part.planes.map(({ id }) => id)]);
   const names = { slope: 'slope', gable: 'gable', hip: 'hip', crossGable: 'cross', dormer: 'dormer' } as const;
   const id = freeId(names[kind], used);
@@ -89,7 +108,7 @@ export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | unde
   const label = { slope: 'Slope', gable: 'Main gable', hip: 'Hip roof', crossGable: 'Cross gable', dormer: 'Dormer' }[kind];
   const name = count === 0 ? label : `${label} ${count + 1}`;
   const slopes = (suffixes: readonly string[], names: readonly string[]): PlaneRecord[] =>
-    suffixes.map((suffix, i) => record(freeId(`${id}-${suffix}`, used), `${name}, ${names[i]}`));
+    suffixes.map((suffix, i) => record(freeId(`${id}-${suffix}`, used), `${name}, ${names[i]}`, covering));
   // clear of what stands there already, to be put in its place by its measures
   const clear = Math.max(
     0,
@@ -108,7 +127,7 @@ export function newPart(kind: Part['kind'], parts: readonly Part[]): Part | unde
         ...standing,
         eaveLength: inches(240),
         slope: { kind: 'level', length: inches(120) },
-        planes: [record(id, name)],
+        planes: [record(id, name, covering)],
       };
     case 'gable':
       return {

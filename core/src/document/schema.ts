@@ -1,25 +1,11 @@
 import { z } from 'zod';
-import { METALS } from '../catalog/index.ts';
 import { isRuleKey, packRefSchema } from '../rules/index.ts';
-import { SAME_PITCH, inches, pitchOf, printLength } from '../units/index.ts';
+import { SAME_PITCH, inches, pitchOf } from '../units/index.ts';
+import { coveringSchema } from './choices/index.ts';
+import { id, length, name, productId } from './fields.ts';
 
-/** Versions 1 (a list of single slopes), 2 (pitch as a bare number) and 3 (without a catalog version) are still read (see `upgrade.ts`). */
-export const JOB_FORMAT_VERSION = 4;
-
-const both = (mm: number): string => `${printLength(mm, 'imperial')} (${printLength(mm, 'metric')})`;
-
-/** A length in millimetres within sane bounds; the message names them in both unit systems. */
-const length = (least: number, most: number) => {
-  const error = `must be between ${both(least)} and ${both(most)}`;
-  return z.number({ error }).min(least, { error }).max(most, { error });
-};
-
-const name = z
-  .string({ error: 'must be a text' })
-  .trim()
-  .min(1, { error: 'must not be empty' })
-  .max(120, { error: 'must be at most 120 characters' });
-const productId = z.string({ error: 'must name a catalog item' }).min(1).max(100);
+/** Versions 1 (a list of single slopes), 2 (pitch as a bare number), 3 (without a catalog version) and 4 (one covering) are still read (see `upgrade.ts`). */
+export const JOB_FORMAT_VERSION = 5;
 
 export const CLADDINGS = ['boards', 'render', 'masonry'] as const;
 export type Cladding = (typeof CLADDINGS)[number];
@@ -84,8 +70,6 @@ export const USUAL_WALL = {
   jointSpacing: inches(8 / 3),
 } as const satisfies Partial<Wall>;
 
-const id = z.string().regex(/^[a-z0-9-]{1,30}$/, { error: 'must be small letters, digits and dashes' });
-
 /** Along the slope, or level. */
 const measure = z.strictObject({ kind: z.enum(['slope', 'level']), length: length(0, inches(6_000)) });
 const longMeasure = z.strictObject({ kind: z.enum(['slope', 'level']), length: length(inches(6), inches(6_000)) });
@@ -97,6 +81,8 @@ const planeSchema = z.strictObject({
   left: z.enum(['rake', 'continues']),
   right: z.enum(['rake', 'continues']),
   top: z.enum(['ridge', 'continues', 'wall']),
+  /** The covering it has, by its id. */
+  covering: id,
   walls: z.array(wallSchema).max(60, { error: 'must be at most 60' }),
   /** Exposure on this slope alone, where its courses are fitted; null: the covering's. */
   exposure: length(inches(2), inches(24)).nullable().default(null),
@@ -327,31 +313,11 @@ export const jobSchema = z.strictObject({
       .min(0, { error: 'must be from 0 to 1' })
       .max(1, { error: 'must be from 0 to 1' }),
   }),
-  /** Thickness of the deck's sheathing. */
-  deckThickness: length(inches(0.25), inches(3)),
   /** The version of the catalog its products are taken from. */
   catalog: z.int({ error: 'must be the version of a catalog' }).min(1).max(1_000_000),
   packs: z.array(packRefSchema).max(30, { error: 'must be at most 30' }),
-  /** Metal of the flashings. */
-  metal: z.enum(METALS),
-  covering: z.strictObject({
-    shingle: productId,
-    starter: productId,
-    ridgeCap: productId,
-    /** Null: the greatest exposure allowed. */
-    exposure: length(inches(2), inches(24)).nullable(),
-    firstButt: length(0, inches(3)),
-  }),
-  underlayers: z.strictObject({
-    eaveOrder: z.enum(['metal-first', 'barrier-first']),
-    gutter: z.boolean(),
-    iceBarrier: productId,
-    /** Inside the wall line, level; null: the least that governs. */
-    insideWall: length(0, inches(240)).nullable(),
-    /** Longest strip the crew can handle; null: the roll's length. */
-    longestStrip: length(inches(36), inches(2_400)).nullable(),
-    underlayment: productId,
-  }),
+  /** What its slopes are covered with, each with what lies under it and the metal it is flashed in. */
+  coverings: z.array(coveringSchema).min(1, { error: 'must hold a covering' }).max(12, { error: 'must be at most 12' }),
   parts: z.array(partSchema).min(1, { error: 'must hold a part of the roof' }).max(24, { error: 'must be at most 24' }),
   features: z.array(featureSchema).max(300, { error: 'must be at most 300' }).default([]),
   /** By valley: the ids of its two slopes in order, joined by `+`. */

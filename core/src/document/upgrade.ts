@@ -5,10 +5,12 @@ import type { Shelf } from './versions.ts';
 
 /**
  * Turns an older document into the newest version: 1 held a list of single slopes with their own measures, 2 a pitch as a bare number and choices
- * that no longer applied, 3 no version of the catalog and versions of packs that changed later: it means the oldest that are at hand. Anything else is
+ * that no longer applied, 3 no version of the catalog and versions of packs that changed later: it means the oldest that are at hand, 4 one
+ * covering with its metal, deck and underlayers beside it. Anything else is
  * handed back as it is: the schema says what is wrong with it.
  */
-export const upgradeJob = (data: unknown, shelf: Shelf): unknown => fromVersion3(fromVersion2(fromVersion1(data), shelf), shelf);
+export const upgradeJob = (data: unknown, shelf: Shelf): unknown =>
+  fromVersion4(fromVersion3(fromVersion2(fromVersion1(data), shelf), shelf));
 
 type Loose = Record<string, unknown>;
 const isObject = (value: unknown): value is Loose => typeof value === 'object' && value !== null;
@@ -41,7 +43,7 @@ function fromVersion2(data: unknown, shelf: Shelf): unknown {
   if (!isObject(data) || data.version !== 2) return data;
   const job = structuredClone(data);
   for (const part of listOf(job.parts)) if (typeof part.pitch === 'number') part.pitch = pitchSaidAs(part.pitch);
-  const upgraded = fromVersion3({ ...job, version: 3 }, shelf);
+  const upgraded = fromVersion4(fromVersion3({ ...job, version: 3 }, shelf));
   // forms used to leave choices set that no longer applied; what is no job yet the schema refuses
   const read = jobSchema.safeParse(upgraded);
   if (!read.success) return upgraded;
@@ -64,4 +66,27 @@ function fromVersion3(data: unknown, { packs, catalogs }: Shelf): unknown {
       key === 'packs' ? [['catalog', oldest(catalogs) ?? 1], [key, listOf(value).map(packRef)]] : [[key, value]], // prettier-ignore
     ),
   );
+}
+
+/** The one covering's name in a version 4 file that had none. */
+const ONLY = { id: 'shingles', name: 'Shingles' };
+
+function fromVersion4(data: unknown): unknown {
+  if (!isObject(data) || data.version !== 4 || !isObject(data.covering)) return data;
+  const { deckThickness, metal, underlayers, covering } = data;
+  return Object.fromEntries(
+    Object.entries({ ...data, version: 5 }).flatMap(([key, value]): [string, unknown][] => {
+      if (key === 'covering')
+        return [['coverings', [{ kind: 'strip', ...ONLY, ...covering, metal, deckThickness, underlayers }]]];
+      if (key === 'deckThickness' || key === 'metal' || key === 'underlayers') return [];
+      if (key === 'parts') return [[key, Array.isArray(value) ? value.map(coveredPart) : value]];
+      return [[key, value]];
+    }),
+  );
+}
+
+function coveredPart(part: unknown): unknown {
+  if (!isObject(part) || !Array.isArray(part.planes)) return part;
+  const planes = (part.planes as unknown[]).map((plane) => (isObject(plane) ? { ...plane, covering: ONLY.id } : plane));
+  return { ...part, planes };
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { changed, demoHouse, demoJob, demoLibrary, slopeRecord } from '../../fixtures/demo.ts';
+import { changed, demoHouse, demoJob, demoLibrary, slopeRecord, stripOf } from '../../fixtures/demo.ts';
 import { VALLEYS, crossed, feature, manyOf, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
 import { type Assembly, type Fastener, type Piece, emptyAssembly, printWords } from '../assembly/index.ts';
@@ -446,7 +446,7 @@ describe('shingles with tabs', () => {
     keyways: { count: 2, depth: inches(5) },
   } as (typeof demoLibrary.catalog.items)[number];
   const made = planJob(
-    changed((job) => void (job.covering.shingle = 'tabbed')),
+    changed((job) => void (stripOf(job).shingle = 'tabbed')),
     { ...demoLibrary, catalog: { ...demoLibrary.catalog, items: [...demoLibrary.catalog.items, tabbed] } },
   );
   const course = (n: number): Piece => made.pieces.find(({ mark }) => mark === `C${String(n).padStart(2, '0')}`)!;

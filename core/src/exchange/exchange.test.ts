@@ -24,7 +24,7 @@ describe('a job file', () => {
 
   it('of another version, another kind, cut off anywhere, or too large is refused in one sentence', () => {
     expect(problems(edited((draft) => Object.assign(draft, { version: 7 })))).toEqual([
-      'Job file: it is version 7 of the format; this Ruvet reads versions 1 to 4.',
+      'Job file: it is version 7 of the format; this Ruvet reads versions 1 to 5.',
     ]);
     expect(problems('[]')[0]).toContain('not a Ruvet job');
     expect(problems(`{"format":"ruvet-job","x":"${'a'.repeat(20 * 1024 * 1024)}"}`)).toEqual([
@@ -41,7 +41,7 @@ describe('a job file', () => {
     expect(problems(edited((draft) => Object.assign(draft, { colour: 'red' })))).toEqual([
       'Job file has an entry Ruvet does not know: "colour".',
     ]);
-    expect(problems(edited((draft) => Object.assign(draft['covering']!, { tint: 1 })))[0]).toContain('covering has an entry');
+    expect(problems(edited((draft) => Object.assign(draft['covering']!, { tint: 1 })))[0]).toContain('coverings.0 has an entry');
   });
 
   it.each([

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { type Job, JOB_FORMAT_VERSION, type Shelf, jobSchema, libraryFor, upgradeJob } from '../document/index.ts';
-import { type Issue, checkJob } from '../plan/index.ts';
+import type { Issue } from '../document/index.ts';
+import { checkJob } from '../plan/index.ts';
 
 /** A job file may be at most this large; a real one is a few kilobytes. */
 export const MAX_JOB_BYTES = 2 * 1024 * 1024;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { changed, demoHouse, demoJob, demoLibrary, slopePart, slopeRecord } from '../../fixtures/demo.ts';
+import { changed, demoHouse, demoJob, demoLibrary, slopePart, slopeRecord, stripOf } from '../../fixtures/demo.ts';
 import { crossed, dormered, feature, slopeWith } from '../../fixtures/roofs.ts';
 import { type Feature, type FeatureOf, type Job, type PartOf, type Wall, newFeature } from '../document/index.ts';
 import { inches, onTwelve } from '../units/index.ts';
@@ -220,13 +220,13 @@ describe('products and packs', () => {
   it.each<[string, (job: Job) => void, string]>([
     [
       'a shingle',
-      (job) => void (job.covering.shingle = 'gone'),
-      'covering.shingle: Shingle: the catalog has no such item as "gone".',
+      (job) => void (stripOf(job).shingle = 'gone'),
+      'coverings.0.shingle: Shingle: the catalog has no such item as "gone".',
     ],
     [
       'an ice barrier',
-      (job) => void (job.underlayers.iceBarrier = 'gone'),
-      'underlayers.iceBarrier: Ice barrier: the catalog has no such item as "gone".',
+      (job) => void (stripOf(job).underlayers.iceBarrier = 'gone'),
+      'coverings.0.underlayers.iceBarrier: Ice barrier: the catalog has no such item as "gone".',
     ],
     [
       'a step',
@@ -259,7 +259,7 @@ describe('the covering', () => {
   });
 
   it('exposed farther than its maker allows is refused, for the whole job and for one slope', () => {
-    expect(issues(changed((job) => void (job.covering.exposure = inches(5.7))))[0]).toMatch(/^covering\.exposure: /);
+    expect(issues(changed((job) => void (stripOf(job).exposure = inches(5.7))))[0]).toMatch(/^coverings\.0\.exposure: /);
     expect(issues(changed((job) => void (slopeRecord(job).exposure = inches(5.7))))[0]).toMatch(
       /^parts\.0\.planes\.0\.exposure: North plane, /,
     );

@@ -1,5 +1,16 @@
-import { type ItemKind, findItem } from '../catalog/index.ts';
-import { type Job, type Library, type Plane, type Wall, contradictions, planesOf, sourcesOf } from '../document/index.ts';
+import { findItem } from '../catalog/index.ts';
+import { familyOf } from '../coverings/index.ts';
+import {
+  type Issue,
+  type Job,
+  type Library,
+  type Plane,
+  type Wall,
+  contradictions,
+  coveringOf,
+  planesOf,
+  productsNamedBy,
+} from '../document/index.ts';
 import {
   type Outline,
   type Point,
@@ -10,12 +21,10 @@ import {
   outlineArea,
   rectangle,
 } from '../roof/index.ts';
-import { type Requirements, findPack, leastOf, mostOf, resolveRules } from '../rules/index.ts';
+import { type Requirements, findPack } from '../rules/index.ts';
+import { rulesIn } from './rulesOf.ts';
 import { type Footprint, type PlacedWall, blocksBehind, footprint, isCheek, placeWalls } from '../slope/index.ts';
-import { LINE_TOLERANCE, inches, isFlatter, isOver, printLength, printPitch } from '../units/index.ts';
-
-/** One thing wrong with an input: where (path in the document) and a sentence that names the field. */
-export type Issue = { readonly path: string; readonly message: string };
+import { LINE_TOLERANCE, inches, printLength } from '../units/index.ts';
 
 /**
  * What the schema cannot see: items and packs that do not exist, a pitch under the covering's least, an exposure over the greatest,
@@ -38,12 +47,12 @@ export function checkJob(job: Job, library: Library): Issue[] {
         message: `${name}: other parts of the roof cover it wholly; move or shrink them.`,
       })),
   );
-  const rulesAt = coveringRules(job, library);
+  const rulesAt = rulesIn(job, library);
   return [
     ...hidden,
     ...planes.flatMap((plane) => [
-      ...checkCovering(job, plane, library, rulesAt(plane.pitch)),
-      ...checkButts(job, plane),
+      ...checkCovering(job, plane, library, rulesAt(plane)),
+      ...checkButts(job, plane, familyOf(coveringOf(job, plane)).overhang(coveringOf(job, plane))),
       ...checkWalls(job, plane),
     ]),
     ...checkMeeting(job, planes),
@@ -62,6 +71,11 @@ function pathOf(job: Job, plane: { readonly id: string }): { part: string; recor
 
 function checkIds(job: Job): Issue[] {
   const issues: Issue[] = [];
+  const coverings = new Set<string>();
+  job.coverings.forEach(({ id, name }, i) => {
+    if (coverings.has(id)) issues.push({ path: `coverings.${i}.id`, message: `${name}: another covering has the id "${id}".` });
+    coverings.add(id);
+  });
   const planes = new Set<string>();
   const parts = new Set<string>();
   const marks = new Set<string>();
@@ -73,6 +87,11 @@ function checkIds(job: Job): Issue[] {
       if (planes.has(plane.id))
         issues.push({ path: `parts.${i}.planes.${j}.id`, message: `${plane.name}: another slope has the id "${plane.id}".` });
       planes.add(plane.id);
+      if (!coverings.has(plane.covering))
+        issues.push({
+          path: `parts.${i}.planes.${j}.covering`,
+          message: `${plane.name}, covering: there is no covering "${plane.covering}".`,
+        });
       plane.walls.forEach((wall, w) => {
         if (marks.has(wall.id))
           issues.push({
@@ -236,20 +255,18 @@ const crosses = (outline: Outline, from: readonly [number, number], to: readonly
     isWithin(outline, [from[0] + (to[0] - from[0]) * t, from[1] + (to[1] - from[1]) * t]),
   ) || outline.some((corner) => distanceToStretch(corner, from, to) < 50);
 
-const PRODUCT_FIELDS: readonly { path: string; label: string; kind: ItemKind; id: (job: Job) => string }[] = [
-  { path: 'covering.shingle', label: 'Shingle', kind: 'shingle', id: (job) => job.covering.shingle },
-  { path: 'covering.starter', label: 'Starter', kind: 'starter', id: (job) => job.covering.starter },
-  { path: 'covering.ridgeCap', label: 'Ridge cap', kind: 'ridgeCap', id: (job) => job.covering.ridgeCap },
-  { path: 'underlayers.iceBarrier', label: 'Ice barrier', kind: 'iceBarrier', id: (job) => job.underlayers.iceBarrier },
-  { path: 'underlayers.underlayment', label: 'Underlayment', kind: 'underlayment', id: (job) => job.underlayers.underlayment },
-];
-
 function checkReferences(job: Job, { packs, catalog }: Library): Issue[] {
   const issues: Issue[] = [];
-  for (const { path, label, kind, id } of PRODUCT_FIELDS) {
-    if (!findItem(catalog, kind, id(job)))
-      issues.push({ path, message: `${label}: the catalog has no such item as "${id(job)}".` });
-  }
+  const several = job.coverings.length > 1;
+  job.coverings.forEach((covering, i) => {
+    for (const { field, label, kind, id } of productsNamedBy(covering)) {
+      if (id !== null && !findItem(catalog, kind, id))
+        issues.push({
+          path: `coverings.${i}.${field}`,
+          message: `${several ? `${covering.name}, ${label.toLowerCase()}` : label}: the catalog has no such item as "${id}".`,
+        });
+    }
+  });
   const missing = (path: string, name: string, kind: 'stepFlashing' | 'boot', id: string | null): void => {
     if (id === null || findItem(catalog, kind, id)) return;
     issues.push({
@@ -278,54 +295,23 @@ function checkReferences(job: Job, { packs, catalog }: Library): Issue[] {
   return issues;
 }
 
-/** What the rules say of the covering at a pitch; slopes of one pitch ask once. */
-function coveringRules(job: Job, library: Library): (pitch: number) => Requirements {
-  const sources = sourcesOf(job, library);
-  const known = new Map<number, Requirements>();
-  return (pitch) => {
-    const rules =
-      known.get(pitch) ??
-      resolveRules(sources, { covering: 'shingle', pitch, iceDams: job.site.iceDams }, ['covering.pitch', 'covering.exposure']);
-    known.set(pitch, rules);
-    return rules;
-  };
-}
-
-function checkCovering(job: Job, plane: Plane, library: Library, rules: Requirements): Issue[] {
-  const issues: Issue[] = [];
-  const shingle = findItem(library.catalog, 'shingle', job.covering.shingle)!;
-  const leastPitch = leastOf(rules, 'covering.pitch');
-  if (isFlatter(plane.pitch, leastPitch)) {
-    issues.push({
-      path: `${pathOf(job, plane).part}.pitch`,
-      message: `${job.parts.length > 1 ? `${plane.name}, pitch` : 'Pitch'}: ${printPitch(plane.pitch, 'x12')} is under the least for ${shingle.name}, ${printPitch(leastPitch, 'x12')}.`,
-    });
-  }
-  const most = Math.min(shingle.maxExposure, mostOf(rules, 'covering.exposure'));
-  if (job.covering.exposure !== null && isOver(job.covering.exposure, most)) {
-    const print = (mm: number): string => printLength(mm, job.units);
-    issues.push({
-      path: 'covering.exposure',
-      message: `Exposure: ${print(job.covering.exposure)} is more than ${shingle.maker} allows for ${shingle.name}, ${print(most)}.`,
-    });
-  }
-  if (plane.exposure !== null && isOver(plane.exposure, most))
-    issues.push({
-      path: `${pathOf(job, plane).record}.exposure`,
-      message: `${plane.name}, exposure: ${printLength(plane.exposure, job.units)} is more than ${shingle.maker} allows for ${shingle.name}, ${printLength(most, job.units)}.`,
-    });
-  return issues;
+/** What keeps a slope's covering from being laid on it. */
+function checkCovering(job: Job, plane: Plane, { catalog }: Library, rules: Requirements): Issue[] {
+  const covering = coveringOf(job, plane);
+  const { part, record } = pathOf(job, plane);
+  const path = `coverings.${job.coverings.indexOf(covering)}`;
+  return familyOf(covering).check({ job, plane, covering, catalog, rules, path, partPath: part, recordPath: record });
 }
 
 /** Butts measured on the roof rise from course to course, and lie on the slope. */
-function checkButts(job: Job, plane: Plane): Issue[] {
+function checkButts(job: Job, plane: Plane, overhang: number): Issue[] {
   const print = (mm: number): string => printLength(mm, job.units);
   const { record } = pathOf(job, plane);
   const told = (plane.measuredButts ?? []).map((butt, i) => ({ ...butt, i })).sort((a, b) => a.course - b.course || a.i - b.i);
   return told.flatMap(({ course, at, i }, n): Issue[] => {
     const path = `${record}.measuredButts.${i}`;
     const label = `${plane.name}, measured butt of course ${course}`;
-    const below = told[n - 1] ?? (course > 1 ? { course: 1, at: -job.covering.firstButt } : undefined);
+    const below = told[n - 1] ?? (course > 1 ? { course: 1, at: -overhang } : undefined);
     if (below?.course === course) return [{ path: `${path}.course`, message: `${label}: it is there twice.` }];
     if (below && at <= below.at + (course - below.course) * LEAST_GAUGE)
       return [

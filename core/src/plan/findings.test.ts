@@ -163,7 +163,7 @@ describe('a valley goes as far as its line', () => {
 
   it('two slopes that meet in a level gutter are a leak, not a closed cut', () => {
     const job = newJob(demoLibrary, 'Butterfly', 'imperial')!;
-    job.parts = [newPart('slope', [])!, newPart('slope', [newPart('slope', [])!])!];
+    job.parts = [newPart('slope', [], 'shingles')!, newPart('slope', [newPart('slope', [], 'shingles')!], 'shingles')!];
     job.parts.forEach((part, i) => {
       if (part.kind !== 'slope') return;
       Object.assign(part.planes[0]!, { name: i === 0 ? 'North half' : 'South half' });
@@ -280,7 +280,7 @@ it('a back pan goes 6 in up the chimney by trade practice alone', () => {
   const job = slopeWith(['chimney']);
   job.packs = job.packs.filter(({ id }) => id !== 'larkmoor-house');
   const made = plan(job);
-  expect(made.planes[0]!.requirements.find(({ key }) => key === 'cricket.upstand')!.least).toBe(inches(4));
+  expect(made.planes[0]!.requirements.find(({ key }) => key === 'pan.upstand')!.least).toBe(inches(6));
   const figures = made.sheets.find(({ detail }) => detail === 'CH1')!.figures;
   expect(printWords(figures.find(({ label }) => label === 'Back pan')!.value, 'imperial')).toContain('6" up the chimney');
 });

@@ -1,6 +1,6 @@
 import { type Finding, type Piece, ROLES, type Step } from '../assembly/index.ts';
 import { type Catalog, itemsOf } from '../catalog/index.ts';
-import type { Requirements } from '../rules/index.ts';
+import type { Requirement } from '../rules/index.ts';
 import { STRIP_LAP, stripsAcross } from '../takeoff/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 
@@ -70,8 +70,8 @@ export function numbered(findings: readonly Finding[]): Finding[] {
 }
 
 /** Conflicts, deviations and silences become findings; they never pass unnoticed. */
-export function ruleFindings(rules: Requirements): Finding[] {
-  return [...rules.values()].flatMap((requirement): Finding[] => {
+export function ruleFindings(requirements: readonly Requirement[]): Finding[] {
+  return requirements.flatMap((requirement): Finding[] => {
     const { key, meaning, status } = requirement;
     const common = { id: `rule.${key}`, key };
     const said = requirement.statements.filter(({ standing }) => standing === 'conflicts').map(({ name }) => name);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { demoHouse, demoLibrary, stripOf } from '../../fixtures/demo.ts';
 import { anyCrossed, anyDormered, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
 import type { Job } from '../document/index.ts';
@@ -11,12 +11,12 @@ const plan = (job: Job, kept?: Parameters<typeof planJob>[2]): string => JSON.st
 
 /** Changes a crew makes one after another, each to something else that a plan is worked out from. */
 const CHANGES: readonly ((job: Job) => void)[] = [
-  (job) => void (job.metal = job.metal === 'copper' ? 'aluminium' : 'copper'),
-  (job) => void (job.covering.firstButt += 1),
+  (job) => void (stripOf(job).metal = stripOf(job).metal === 'copper' ? 'aluminium' : 'copper'),
+  (job) => void (stripOf(job).firstButt += 1),
   (job) => void (job.site.rainPerHour *= 1.5),
   (job) => void (job.site.iceDams = !job.site.iceDams),
-  (job) => void (job.underlayers.longestStrip = inches(200)),
-  (job) => void (job.deckThickness += 2),
+  (job) => void (stripOf(job).underlayers.longestStrip = inches(200)),
+  (job) => void (stripOf(job).deckThickness += 2),
   (job) => void (job.parts[0]!.overhang += inches(2)),
   (job) => void job.features.splice(0, 1),
   (job) => job.parts.forEach((part) => part.planes.forEach(({ walls }) => walls.forEach((wall) => void (wall.height += 100)))),
@@ -76,7 +76,9 @@ describe('slopes kept from one plan to the next', () => {
     const nearer = { ...house, features: house.features.filter(({ id }) => id !== skylight.id) };
     expect(across.size).toBeGreaterThan(0);
     expect(count(nearer)).toBe(1 + across.size);
-    expect(count({ ...moved, metal: 'copper' })).toBe(house.parts.flatMap(({ planes }) => planes).length);
+    expect(count({ ...moved, coverings: [{ ...stripOf(moved), metal: 'copper' }] })).toBe(
+      house.parts.flatMap(({ planes }) => planes).length,
+    );
   });
 
   it('the one not asked for longest goes first', () => {

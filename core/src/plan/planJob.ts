@@ -1,10 +1,10 @@
+import { layOutSlopes } from './rulesOf.ts';
 import { Kept } from '../units/index.ts';
 import { type Assembly, SEVERITIES, assemble, withKnownMarks, withUses } from '../assembly/index.ts';
-import { itemById } from '../catalog/index.ts';
-import { coveringFindings, planCovering } from '../coverings/index.ts';
+import { familyOf } from '../coverings/index.ts';
 import { DETAILS, type ValleySummary, findValleys, planValleys, summariseValley } from '../details/index.ts';
-import { type Job, type Library, type Plane, planesOf, sourcesOf } from '../document/index.ts';
-import { type Requirement, type Requirements, leastOf, resolveRules } from '../rules/index.ts';
+import { type Job, type Library, type Plane, planesOf } from '../document/index.ts';
+import { type Requirement, type RuleKey, leastOf, unheard } from '../rules/index.ts';
 import { type RunGroup, runSheetOf, writeRunSheet } from '../sequence/index.ts';
 import { type FlowAtLine, type PlacedWall, type PlaneContext, flowAlong, pickStep } from '../slope/index.ts';
 import { type Lines, widestGauge } from '../surface/index.ts';
@@ -16,7 +16,7 @@ import { goesInto } from './kept.ts';
 import { markedFor, planeMarks } from './marks.ts';
 import { meetingFindings } from './meeting.ts';
 import { orderOfPlanes } from './order.ts';
-import { contextOf, surfaceOf } from './slopeContext.ts';
+import { contextOf } from './slopeContext.ts';
 
 export type WallSummary = {
   readonly id: string;
@@ -42,7 +42,12 @@ export type PlanePlan = {
   readonly runSheet: readonly RunGroup[];
 };
 
-type PlannedSlope = { readonly assembly: Assembly; readonly plan: Omit<PlanePlan, 'runSheet'> };
+type PlannedSlope = {
+  readonly assembly: Assembly;
+  readonly plan: Omit<PlanePlan, 'runSheet' | 'requirements'>;
+  /** What its families asked of the rules. */
+  readonly asked: readonly RuleKey[];
+};
 
 /** Slopes planned before, kept for the next plan of the same job. */
 export type KeptPlans = Kept<PlannedSlope>;
@@ -67,18 +72,18 @@ export type Plan = Assembly & {
  */
 export function planJob(job: Job, library: Library, kept?: KeptPlans): Plan {
   const { planes } = planesOf(job);
-  const rulesOf = new Map(planes.map((plane) => [plane.id, rulesFor(job, plane.pitch, library)]));
-  const shingle = itemById(library.catalog, 'shingle', job.covering.shingle);
-  const linesOf = new Map(planes.map((plane) => [plane.id, surfaceOf(job, plane, shingle, rulesOf.get(plane.id)!).lines]));
+  const laidOut = layOutSlopes(job, planes, library);
+  const rulesOf = new Map([...laidOut].map(([id, { rules }]) => [id, rules]));
+  const linesOf = new Map([...laidOut].map(([id, { surface }]) => [id, surface.lines]));
   const valleys = findValleys(job, planes, rulesOf, linesOf);
   const order = orderOfPlanes(planes, valleys);
   const marks = planeMarks(planes);
   const byId = new Map<string, PlaneContext>();
-  const other = (id: string): PlaneContext => byId.get(id)!;
   const contexts = planes.map((plane) =>
-    contextOf(job, plane, library, rulesOf.get(plane.id)!, valleys, order.get(plane.id)!, other),
+    contextOf(job, plane, library, laidOut.get(plane.id)!, valleys, order.get(plane.id)!, (id) => byId.get(id)!),
   );
-  for (const context of contexts) byId.set(context.plane.id, context);
+  // what a slope asks across a valley is not told as if the other slope had asked it
+  for (const context of contexts) byId.set(context.plane.id, { ...context, rules: unheard(context.rules) });
   const planned = contexts.map((context) => {
     const mark = marks.get(context.plane.id)!;
     const make = (): PlannedSlope => planPlane(context, mark);
@@ -92,10 +97,16 @@ export function planJob(job: Job, library: Library, kept?: KeptPlans): Plan {
   );
   const names = new Map(library.catalog.items.map(({ id, name }) => [id, name]));
   const used = withUses(whole, (product) => names.get(product) ?? product);
+  const told = planned.map(({ asked }, i): readonly Requirement[] => {
+    const { rules } = contexts[i]!;
+    for (const key of asked) rules.get(key);
+    return rules.asked();
+  });
   const assembly = {
     ...used,
     findings: [
       ...used.findings,
+      ...told.flatMap(ruleFindings),
       ...meetingFindings(contexts, valleys),
       ...contexts.flatMap((context) => clashFindings(context, used)),
       ...lackingFindings(used.steps),
@@ -108,7 +119,11 @@ export function planJob(job: Job, library: Library, kept?: KeptPlans): Plan {
     findings: numbered(uniqueFindings(assembly.findings)).sort(
       (a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity),
     ),
-    planes: planned.map(({ plan }) => ({ ...plan, runSheet: runSheetOf(runSheet, plan.id) })),
+    planes: planned.map(({ plan }, i) => ({
+      ...plan,
+      requirements: told[i]!,
+      runSheet: runSheetOf(runSheet, plan.id),
+    })),
     runSheet,
     order: listOrder(assembly, library.catalog),
     roof: planes,
@@ -116,17 +131,22 @@ export function planJob(job: Job, library: Library, kept?: KeptPlans): Plan {
   };
 }
 
-const rulesFor = (job: Job, pitch: number, library: Library): Requirements =>
-  resolveRules(sourcesOf(job, library), { covering: 'shingle', pitch, iceDams: job.site.iceDams });
-
 function planPlane(context: PlaneContext, mark: string): PlannedSlope {
   const { plane, rules } = context;
-  const made = assemble([planUnderlayers(context), planCovering(context), ...DETAILS.map(({ plan }) => plan(context))]);
-  const assembly = markedFor({ ...made, findings: [...made.findings, ...coveringFindings(context)] }, plane.id, mark);
+  const made = assemble([
+    planUnderlayers(context),
+    familyOf(context.covering).plan(context),
+    ...DETAILS.map(({ plan }) => plan(context)),
+  ]);
+  const assembly = markedFor(
+    { ...made, findings: [...made.findings, ...familyOf(context.covering).findings(context)] },
+    plane.id,
+    mark,
+  );
   const barrier = extentFor(context);
   const stepCounts = new Map<string, number>();
   for (const { detail, role } of assembly.pieces) if (role === 'step') stepCounts.set(detail, (stepCounts.get(detail) ?? 0) + 1);
-  const plan: Omit<PlanePlan, 'runSheet'> = {
+  const plan: PlannedSlope['plan'] = {
     id: plane.id,
     name: plane.name,
     mark,
@@ -136,12 +156,9 @@ function planPlane(context: PlaneContext, mark: string): PlannedSlope {
     ...(barrier ? { barrier } : {}),
     // the faces of a chimney or frame are told on its own sheet
     walls: context.walls.filter(({ face }) => !face).map((wall) => summariseWall(context, wall, stepCounts.get(wall.id) ?? 0)),
-    requirements: [...rules.values()],
   };
-  return {
-    assembly: { ...assembly, findings: [...assembly.findings, ...ruleFindings(rules)] },
-    plan,
-  };
+  for (const { keys } of [...assembly.pieces, ...assembly.steps]) for (const key of keys) rules.get(key);
+  return { assembly, plan, asked: rules.asked().map(({ key }) => key) };
 }
 
 function summariseWall(context: PlaneContext, wall: PlacedWall, pieces: number): WallSummary {

@@ -1,8 +1,8 @@
-import { type ItemOf, itemById } from '../catalog/index.ts';
+import type { ItemOf } from '../catalog/index.ts';
 import { DETAILS, type Valley } from '../details/index.ts';
 import type { Job, Library, Plane } from '../document/index.ts';
 import { pitchAngle, slopeFactor } from '../roof/index.ts';
-import { type Requirements, mostOf } from '../rules/index.ts';
+import type { Requirements } from '../rules/index.ts';
 import {
   type PlacedWall,
   type PlaneContext,
@@ -18,9 +18,10 @@ import {
   standingBlocks,
   standOn,
 } from '../slope/index.ts';
-import { type Lines, type Surface, buttLine, chalkLine, evenLines, fittedLines, gaugeAt } from '../surface/index.ts';
+import { type Lines, buttLine, chalkLine, gaugeAt } from '../surface/index.ts';
 import { inches } from '../units/index.ts';
 import type { Order } from './order.ts';
+import type { LaidOut } from './rulesOf.ts';
 
 /** Wraps reach this far on to the deck beside what they wrap, and an inch. */
 const WRAP = inches(7);
@@ -28,34 +29,16 @@ const WRAP = inches(7);
 /** And a valley's sheet at its foot, as wide as half of it. */
 const BESIDE_FOOT = inches(19);
 
-/** The covering of a slope, laid out. */
-export function surfaceOf(job: Job, plane: Plane, shingle: ItemOf<'shingle'>, rules: Requirements): Surface {
-  const exposure = plane.exposure ?? job.covering.exposure ?? Math.min(shingle.maxExposure, mostOf(rules, 'covering.exposure'));
-  return {
-    product: shingle.id,
-    name: shingle.name,
-    maker: shingle.maker,
-    lines: fittedLines(
-      evenLines(-job.covering.firstButt, exposure, shingle.height, plane.slope.length),
-      plane.measuredButts ?? [],
-    ),
-    unit: { width: shingle.width, height: shingle.height },
-    thickness: shingle.thickness,
-  };
-}
-
 /** All that the families need to know of one slope; `other` gives another slope’s, once all are made. */
 export function contextOf(
   job: Job,
   plane: Plane,
   library: Library,
-  rules: Requirements,
+  { covering, rules, surface: whole }: LaidOut,
   valleys: readonly Valley[],
   order: Order,
   other: PlaneContext['other'],
 ): PlaneContext {
-  const shingle = itemById(library.catalog, 'shingle', job.covering.shingle);
-  const whole = surfaceOf(job, plane, shingle, rules);
   const { walls, fronts, frames } = withApronLegs(standOn(job, plane), rules);
   const top = fronts.find(({ y }) => y > whole.lines.end - 1);
   // the last course goes under the apron of the wall along the top
@@ -69,6 +52,7 @@ export function contextOf(
   const base = {
     job,
     plane,
+    covering,
     catalog: library.catalog,
     rules,
     lines,
@@ -89,7 +73,6 @@ export function contextOf(
     facet: plane.id,
     stepLeg: (wall: PlacedWall): number => stepAt(wall)?.roofLeg ?? 0,
     stepLength: (wall: PlacedWall): number => stepAt(wall)?.length ?? 0,
-    capHalfWidth: itemById(library.catalog, 'ridgeCap', job.covering.ridgeCap).halfWidth,
     other,
   };
   const details = asksOf(DETAILS, base);

@@ -105,6 +105,9 @@ export const KEYS = {
 
 export type RuleKey = keyof typeof KEYS;
 
+/** All of them, in the order they are told. */
+export const RULE_KEYS = Object.keys(KEYS) as RuleKey[];
+
 export const isRuleKey = (key: string): key is RuleKey => Object.hasOwn(KEYS, key);
 
 export const keyInfo = (key: RuleKey): KeyInfo => KEYS[key];

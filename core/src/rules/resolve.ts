@@ -1,5 +1,5 @@
-import { type UnitSystem, inches, isFlatter, printLength, printPitch } from '../units/index.ts';
-import { type KeyInfo, KEYS, type RuleKey, keyInfo } from './keys.ts';
+import { type UnitSystem, inches, isAtLeast, isFlatter, isUnder, printLength, printPitch } from '../units/index.ts';
+import { type KeyInfo, RULE_KEYS, type RuleKey, keyInfo } from './keys.ts';
 import type { Pack, Rule, Sense, SourceKind } from './schema.ts';
 
 /** One source's word on a key, as it was written. */
@@ -35,10 +35,24 @@ export type Requirement = {
   readonly why: string;
 };
 
-export type Requirements = ReadonlyMap<RuleKey, Requirement>;
+/** What the rules say at one place. A key is resolved when it is first asked: what no family asks is neither resolved nor told. */
+export type Requirements = {
+  get(key: RuleKey): Requirement;
+  /** The same without being told as asked. */
+  peek(key: RuleKey): Requirement;
+  /** What was asked so far, in the order of `KEYS`. */
+  asked(): Requirement[];
+};
 
-/** What decides whether a rule's conditions hold. Pitch is rise over run. */
-export type RuleContext = { readonly covering: string; readonly pitch: number; readonly iceDams: boolean };
+/** What decides whether a rule's conditions hold. Pitch is rise over run; the exposure in millimetres, undefined until the covering is laid out. */
+export type RuleContext = {
+  readonly covering: string;
+  readonly pitch: number;
+  readonly iceDams: boolean;
+  /** Ids of the products used there. */
+  readonly products?: readonly string[];
+  readonly exposure?: number;
+};
 
 /** A recorded way out of a conflict: the name of the source that governs from now on, and the reason. */
 export type Decision = { readonly source: string; readonly reason: string };
@@ -65,19 +79,41 @@ function applies(rule: Rule, context: RuleContext): boolean {
   const when = rule.when;
   if (!when) return true;
   if (when.coverings && !when.coverings.includes(context.covering)) return false;
+  if (when.products && !when.products.some((product) => context.products?.includes(product))) return false;
+  const { exposure } = context;
+  if (when.exposureAtLeast && (exposure === undefined || isUnder(exposure, lengthIn(when.exposureAtLeast)))) return false;
+  if (when.exposureBelow && (exposure === undefined || isAtLeast(exposure, lengthIn(when.exposureBelow)))) return false;
   if (when.pitchAtLeast !== undefined && isFlatter(context.pitch, when.pitchAtLeast / 12)) return false;
   if (when.pitchBelow !== undefined && !isFlatter(context.pitch, when.pitchBelow / 12)) return false;
   return when.iceDams === undefined || when.iceDams === context.iceDams;
 }
 
-function collect(sources: RuleSources, context: RuleContext, keys: ReadonlySet<string>): Map<RuleKey, Open[]> {
-  const heard = new Map<RuleKey, Open[]>();
-  const hear = (source: SourceKind, name: string, edition: string, rule: Rule): void => {
-    if (!keys.has(rule.key) || !applies(rule, context)) return;
-    const key = rule.key as RuleKey;
-    const list = heard.get(key) ?? [];
-    if (list.length === 0) heard.set(key, list);
-    list.push({
+const lengthIn = ({ value, unit }: { readonly value: number; readonly unit: 'in' | 'mm' }): number => toCore(value, unit);
+
+type Word = { readonly source: SourceKind; readonly name: string; readonly edition: string; readonly rule: Rule };
+
+const wordsOf = new WeakMap<RuleSources, ReadonlyMap<string, readonly Word[]>>();
+
+/** All that some sources say, by key; the sources of a job are looked through once. */
+function wordsBy(sources: RuleSources): ReadonlyMap<string, readonly Word[]> {
+  const known = wordsOf.get(sources);
+  if (known) return known;
+  const words = new Map<string, Word[]>();
+  const hear = (word: Word): void => {
+    const list = words.get(word.rule.key);
+    if (list) list.push(word);
+    else words.set(word.rule.key, [word]);
+  };
+  for (const { rules, source, name, edition } of sources.packs) for (const rule of rules) hear({ source, name, edition, rule });
+  for (const { source, name, rule } of sources.local ?? []) hear({ source, name, edition: 'this job', rule });
+  wordsOf.set(sources, words);
+  return words;
+}
+
+const heard = (words: readonly Word[], context: RuleContext): Open[] =>
+  words
+    .filter(({ rule }) => applies(rule, context))
+    .map(({ source, name, edition, rule }) => ({
       source,
       name,
       edition,
@@ -87,29 +123,45 @@ function collect(sources: RuleSources, context: RuleContext, keys: ReadonlySet<s
       standing: 'heard',
       ...(rule.unit === undefined ? {} : { unit: rule.unit }),
       ...(rule.why === undefined ? {} : { why: rule.why }),
-    });
+    }));
+
+/** Requirements that are found key by key when they are asked. */
+function askedOf(find: (key: RuleKey) => Requirement): Requirements {
+  const known = new Map<RuleKey, Requirement>();
+  const heardOf = new Set<RuleKey>();
+  const peek = (key: RuleKey): Requirement => {
+    const found = known.get(key) ?? find(key);
+    known.set(key, found);
+    return found;
   };
-  for (const pack of sources.packs) for (const rule of pack.rules) hear(pack.source, pack.name, pack.edition, rule);
-  for (const { source, name, rule } of sources.local ?? []) hear(source, name, 'this job', rule);
-  return heard;
+  return {
+    peek,
+    get: (key) => {
+      heardOf.add(key);
+      return peek(key);
+    },
+    asked: () => RULE_KEYS.filter((key) => heardOf.has(key)).map(peek),
+  };
 }
 
-const ALL = Object.keys(KEYS) as RuleKey[];
+/** The same words, for somebody whose asking is not to be told. */
+export const unheard = (requirements: Requirements): Requirements => ({
+  get: requirements.peek,
+  peek: requirements.peek,
+  asked: () => [],
+});
 
 /**
- * Resolves every key, or only those asked for: among the sources that apply, the strictest of code, maker and job governs; trade practice only where those
+ * Resolves the keys that are asked: among the sources that apply, the strictest of code, maker and job governs; trade practice only where those
  * three are silent; the house may tighten, never loosen; the field may deviate with a reason. A minimum above a maximum, two
  * different exact values, or choices with nothing in common are a conflict, which a recorded decision settles.
  * Keys nobody speaks on come out as assumed. Same input, same output, whatever the order of the packs.
  */
-export function resolveRules(sources: RuleSources, context: RuleContext, keys: readonly RuleKey[] = ALL): Requirements {
-  const heard = collect(sources, context, new Set(keys));
-  const resolved = new Map<RuleKey, Requirement>();
-  for (const key of keys) {
-    const statements = (heard.get(key) ?? []).sort(byRank);
-    resolved.set(key, resolveKey(key, keyInfo(key), statements, sources.decisions?.[key]));
-  }
-  return resolved;
+export function resolveRules(sources: RuleSources, context: RuleContext): Requirements {
+  return askedOf((key) => {
+    const statements = heard(wordsBy(sources).get(key) ?? [], context).sort(byRank);
+    return resolveKey(key, keyInfo(key), statements, sources.decisions?.[key]);
+  });
 }
 
 const RANK: Record<SourceKind, number> = { code: 0, maker: 1, job: 2, standard: 3, house: 4, field: 5 };
@@ -292,19 +344,12 @@ function whyOf(statements: readonly Statement[]): string {
     : 'Only the house standard speaks.';
 }
 
-/** The requirement for a key; every key of `KEYS` has one. */
-export function requirement(requirements: Requirements, key: RuleKey): Requirement {
-  const found = requirements.get(key);
-  if (!found) throw new Error(`requirement ${key} was not resolved`);
-  return found;
-}
-
 /** Least allowed value in the core's units; where only a maximum was set, 0. */
-export const leastOf = (requirements: Requirements, key: RuleKey): number => requirement(requirements, key).least ?? 0;
+export const leastOf = (requirements: Requirements, key: RuleKey): number => requirements.get(key).least ?? 0;
 
 /** Greatest allowed value in the core's units; where nobody set one, Infinity. */
 export const mostOf = (requirements: Requirements, key: RuleKey): number =>
-  requirement(requirements, key).most ?? Number.POSITIVE_INFINITY;
+  requirements.get(key).most ?? Number.POSITIVE_INFINITY;
 
 /**
  * What holds where two slopes meet, each with its own pitch and covering: of every key the stricter of the two (the larger least, the smaller
@@ -315,15 +360,13 @@ export function strictestOf(a: Requirements, b: Requirements): Requirements {
     (other.least ?? Number.NEGATIVE_INFINITY) > (one.least ?? Number.NEGATIVE_INFINITY) ||
     (other.most ?? Number.POSITIVE_INFINITY) < (one.most ?? Number.POSITIVE_INFINITY) ||
     (other.yes === true && one.yes !== true);
-  return new Map(
-    [...a].map(([key, own]) => {
-      const other = b.get(key);
-      return [key, other && stricter(own, other) ? other : own];
-    }),
-  );
+  return askedOf((key) => {
+    const [one, other] = [a.get(key), b.get(key)];
+    return stricter(one, other) ? other : one;
+  });
 }
 
-export const isRequired = (requirements: Requirements, key: RuleKey): boolean => requirement(requirements, key).yes === true;
+export const isRequired = (requirements: Requirements, key: RuleKey): boolean => requirements.get(key).yes === true;
 
 /** Prints a rule value in the unit it was written in (2" never prints as 50.8), with the user's unit beside it where that differs. */
 export function printRuleValue(statement: Pick<Statement, 'value' | 'unit'>, system: UnitSystem): string {

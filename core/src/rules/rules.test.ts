@@ -5,15 +5,18 @@ import {
   type LocalRule,
   type Pack,
   type Rule,
+  RULE_KEYS,
+  type Requirements,
   type SourceKind,
   isRequired,
   leastOf,
   mostOf,
   packSchema,
   printRuleValue,
-  requirement,
   resolveRules,
 } from './index.ts';
+
+const all = (rules: Requirements) => RULE_KEYS.map((key) => rules.get(key));
 
 const HEADLAP = 'stepFlashing.headlap';
 const context = { covering: 'shingle', pitch: 0.5, iceDams: true };
@@ -44,7 +47,7 @@ describe('which source governs', () => {
       context,
     );
     expect(leastOf(outranked, HEADLAP)).toBe(inches(2));
-    expect(requirement(outranked, HEADLAP).statements.map(({ name, standing }) => [name, standing])).toEqual([
+    expect(outranked.get(HEADLAP).statements.map(({ name, standing }) => [name, standing])).toEqual([
       ['code', 'governs'],
       ['practice', 'outranked'],
     ]);
@@ -69,7 +72,7 @@ describe('which source governs', () => {
     const tight = resolveRules({ packs: [code, pack('house', 'house', { value: 4 })] }, context);
     const loose = resolveRules({ packs: [code, pack('house', 'house', { value: 2 })] }, context);
     expect([leastOf(tight, HEADLAP), leastOf(loose, HEADLAP)]).toEqual([inches(4), inches(3)]);
-    expect(requirement(loose, HEADLAP).statements[1]!.standing).toBe('may not loosen');
+    expect(loose.get(HEADLAP).statements[1]!.standing).toBe('may not loosen');
   });
 
   it('lets the field deviate and keeps it a finding for ever', () => {
@@ -77,30 +80,30 @@ describe('which source governs', () => {
       { packs: [pack('code', 'code', { value: 3 })], local: [local('field', { value: 2, why: 'old brick in the way' })] },
       context,
     );
-    expect(requirement(rules, HEADLAP)).toMatchObject({ status: 'deviated', least: inches(2) });
-    expect(requirement(rules, HEADLAP).why).toContain('old brick in the way');
+    expect(rules.get(HEADLAP)).toMatchObject({ status: 'deviated', least: inches(2) });
+    expect(rules.get(HEADLAP).why).toContain('old brick in the way');
   });
 
   it('makes a minimum above a maximum a conflict, and a recorded choice settles it', () => {
     const packs = [pack('code', 'code', { value: 4 }), pack('maker', 'maker', { sense: 'atMost', value: 3 })];
-    expect(requirement(resolveRules({ packs }, context), HEADLAP)).toMatchObject({ status: 'conflict' });
+    expect(resolveRules({ packs }, context).get(HEADLAP)).toMatchObject({ status: 'conflict' });
     const decided = resolveRules({ packs, decisions: { [HEADLAP]: { source: 'maker', reason: 'inspector agreed' } } }, context);
-    expect(requirement(decided, HEADLAP)).toMatchObject({ status: 'decided', most: inches(3) });
-    expect(requirement(decided, HEADLAP).least).toBeUndefined();
+    expect(decided.get(HEADLAP)).toMatchObject({ status: 'decided', most: inches(3) });
+    expect(decided.get(HEADLAP).least).toBeUndefined();
   });
 
   it('treats two different exact values, and choices with nothing in common, as conflicts', () => {
     const exact = [pack('code', 'code', { sense: 'exactly', value: 4 }), pack('maker', 'maker', { sense: 'exactly', value: 3 })];
-    expect(requirement(resolveRules({ packs: exact }, context), HEADLAP).status).toBe('conflict');
+    expect(resolveRules({ packs: exact }, context).get(HEADLAP).status).toBe('conflict');
     const school = (source: Pack['source'], value: string[]): Pack =>
       pack(source, source, { key: 'eave.order', sense: 'oneOf', value, unit: undefined });
     const opposed = { packs: [school('code', ['metal-first']), school('maker', ['barrier-first'])] };
-    expect(requirement(resolveRules(opposed, context), 'eave.order')).toMatchObject({
+    expect(resolveRules(opposed, context).get('eave.order')).toMatchObject({
       status: 'conflict',
       allowed: ['metal-first', 'barrier-first'],
     });
     const open = { packs: [school('code', ['metal-first', 'barrier-first']), school('maker', ['barrier-first'])] };
-    expect(requirement(resolveRules(open, context), 'eave.order')).toMatchObject({
+    expect(resolveRules(open, context).get('eave.order')).toMatchObject({
       status: 'settled',
       allowed: ['barrier-first'],
     });
@@ -110,9 +113,9 @@ describe('which source governs', () => {
     const kick = (source: Pack['source'], value: boolean): Pack =>
       pack(source, source, { key: 'kickOut.required', sense: 'yesNo', value, unit: undefined });
     expect(isRequired(resolveRules({ packs: [kick('code', true)] }, context), 'kickOut.required')).toBe(true);
-    expect(
-      requirement(resolveRules({ packs: [kick('code', true), kick('maker', false)] }, context), 'kickOut.required').status,
-    ).toBe('conflict');
+    expect(resolveRules({ packs: [kick('code', true), kick('maker', false)] }, context).get('kickOut.required').status).toBe(
+      'conflict',
+    );
   });
 
   it('speaks only where its conditions hold: 36 in along the slope from 8/12 up', () => {
@@ -123,7 +126,7 @@ describe('which source governs', () => {
   });
 
   it('says so when nobody speaks', () => {
-    expect(requirement(resolveRules({ packs: [] }, context), HEADLAP)).toMatchObject({ status: 'assumed', least: inches(2) });
+    expect(resolveRules({ packs: [] }, context).get(HEADLAP)).toMatchObject({ status: 'assumed', least: inches(2) });
   });
 });
 
@@ -141,8 +144,8 @@ describe('for every set of words', () => {
     fc.assert(
       fc.property(spoken, (words) => {
         const packs = words.map((word, i) => pack(word.source as Pack['source'], `p${i}`, word));
-        const forward = JSON.stringify([...resolveRules({ packs }, context)]);
-        expect(JSON.stringify([...resolveRules({ packs: packs.toReversed() }, context)])).toBe(forward);
+        const forward = JSON.stringify(all(resolveRules({ packs }, context)));
+        expect(JSON.stringify(all(resolveRules({ packs: packs.toReversed() }, context)))).toBe(forward);
       }),
     );
   });
@@ -150,10 +153,8 @@ describe('for every set of words', () => {
   it('a settled value satisfies every code, maker and house word', () => {
     fc.assert(
       fc.property(spoken, (words) => {
-        const found = requirement(
-          resolveRules({ packs: words.map((word, i) => pack(word.source as Pack['source'], `p${i}`, word)) }, context),
-          HEADLAP,
-        );
+        const packs = words.map((word, i) => pack(word.source as Pack['source'], `p${i}`, word));
+        const found = resolveRules({ packs }, context).get(HEADLAP);
         if (found.status !== 'settled') return;
         for (const { source, sense, value } of words.filter(({ source }) => source !== 'standard')) {
           if (sense === 'atLeast' && source !== 'house') expect(found.least).toBeGreaterThanOrEqual(inches(value));

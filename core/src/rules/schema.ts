@@ -16,10 +16,20 @@ const SENSES_OF: Record<KeyKind, readonly Sense[]> = {
   yesNo: ['yesNo'],
 };
 
+const measure = z.strictObject({ value: z.number().positive(), unit: z.enum(['in', 'mm']) });
+
+/** Keys the covering is laid out by: no exposure is known yet when they are asked. */
+const BEFORE_EXPOSURE = ['covering.pitch', 'covering.exposure', 'covering.headlap'];
+
 /** When a rule speaks. Every field given must hold; pitches are x in 12. */
 const whenSchema = z
   .strictObject({
+    /** How the covering is called: shingle, slate and so on. */
     coverings: z.array(z.string()).optional(),
+    /** Catalog ids: at least one of them is used there. */
+    products: z.array(z.string().min(1)).min(1).optional(),
+    exposureAtLeast: measure.optional(),
+    exposureBelow: measure.optional(),
     pitchAtLeast: z.number().optional(),
     pitchBelow: z.number().optional(),
     iceDams: z.boolean().optional(),
@@ -39,6 +49,12 @@ export const ruleSchema = z
   .superRefine((rule, ctx) => {
     if (!isRuleKey(rule.key)) return;
     const { kind } = keyInfo(rule.key);
+    if (BEFORE_EXPOSURE.includes(rule.key) && (rule.when?.exposureAtLeast || rule.when?.exposureBelow))
+      ctx.addIssue({
+        code: 'custom',
+        path: ['when'],
+        message: `${rule.key} decides the exposure, so it cannot depend on it`,
+      });
     if (!SENSES_OF[kind].includes(rule.sense)) {
       ctx.addIssue({
         code: 'custom',

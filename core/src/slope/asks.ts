@@ -1,6 +1,9 @@
-import type { Assembly } from '../assembly/index.ts';
+import type { Assembly, Finding } from '../assembly/index.ts';
+import type { Catalog } from '../catalog/index.ts';
+import type { Covering, Issue, Job } from '../document/index.ts';
 import type { Outline } from '../roof/index.ts';
 import type { RuleKey } from '../rules/index.ts';
+import type { Surface } from '../surface/index.ts';
 import type { Block, Footprint, PlaneContext } from './model.ts';
 
 /** What is known of a slope before its covering is cut. */
@@ -46,3 +49,27 @@ export function asksOf(details: readonly DetailFamily[], context: BaseContext): 
     jointFree: (n) => asked.flatMap((one) => one.jointFree?.(n) ?? []),
   };
 }
+
+/** What a covering is laid out from. */
+export type ToLayOut = Pick<PlaneContext, 'covering' | 'plane' | 'catalog' | 'rules'>;
+
+/** What is checked before it is: the same, with the paths of the covering, of the slope's part and of its record in the document. */
+export type ToCheck = ToLayOut & {
+  readonly job: Job;
+  readonly path: string;
+  readonly partPath: string;
+  readonly recordPath: string;
+};
+
+/** A kind of covering: how it is laid out, planned and judged by itself. */
+export type CoveringFamily = {
+  /** The word by which rules name it. */
+  word(covering: Covering, catalog: Catalog): string;
+  /** Choices that cannot be laid on a slope, each with a sentence that names the field. */
+  check(asked: ToCheck): Issue[];
+  /** How far its first course hangs over the deck's edge. */
+  overhang(covering: Covering): number;
+  layOut(asked: ToLayOut): Surface;
+  plan(context: PlaneContext): Assembly;
+  findings(context: PlaneContext): Finding[];
+};

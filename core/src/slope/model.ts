@@ -1,5 +1,5 @@
 import type { Catalog } from '../catalog/index.ts';
-import type { Feature, Job, Plane, Wall } from '../document/index.ts';
+import type { Covering, Feature, Job, Plane, Wall } from '../document/index.ts';
 import type { Outline, Point } from '../roof/index.ts';
 import type { Requirements, RuleKey } from '../rules/index.ts';
 import type { Lines, Surface } from '../surface/index.ts';
@@ -76,6 +76,8 @@ export type ValleySide = {
 export type PlaneContext = {
   readonly job: Job;
   readonly plane: Plane;
+  /** What this slope is covered with, as the job says it. */
+  readonly covering: Covering;
   readonly catalog: Catalog;
   readonly rules: Requirements;
   readonly lines: Lines;
@@ -114,8 +116,6 @@ export type PlaneContext = {
   /** Roof leg of the steps at a wall, and their length up the slope. */
   stepLeg(wall: PlacedWall): number;
   stepLength(wall: PlacedWall): number;
-  /** How far down the slope the ridge caps reach. */
-  readonly capHalfWidth: number;
   /** The context of another slope of the roof. */
   other(plane: string): PlaneContext;
   /** Facet id of the plane. */

@@ -6,19 +6,19 @@ import type { PlaneContext } from './model.ts';
 
 /** What a bent piece is cut from: the smallest flat sheet it fits, else the largest there is, in so many parts lapped; none in the job's metal: undefined. */
 export function sheetMetalFor(
-  { catalog, job, rules }: Pick<PlaneContext, 'catalog' | 'job' | 'rules'>,
+  { catalog, covering, rules }: Pick<PlaneContext, 'catalog' | 'covering' | 'rules'>,
   { outline }: FlatPattern,
 ): { readonly item: ItemOf<'flatSheet'> | undefined; readonly parts: number } {
   const { x0, x1, y0, y1 } = bounds(outline);
   const blank = { width: x1 - x0, length: y1 - y0 };
   const thickness = leastOf(rules, 'flashing.thickness');
-  const item = flatSheetFor(catalog, job.metal, thickness, blank) ?? largestSheet(catalog, job.metal, thickness);
+  const item = flatSheetFor(catalog, covering.metal, thickness, blank) ?? largestSheet(catalog, covering.metal, thickness);
   return { item, parts: item ? partsOf(blank, item).length : 1 };
 }
 
 /** The piece's product, spread into it. */
 export const cutFromSheet = (
-  context: Pick<PlaneContext, 'catalog' | 'job' | 'rules'>,
+  context: Pick<PlaneContext, 'catalog' | 'covering' | 'rules'>,
   flat: FlatPattern,
 ): { product?: string } => {
   const { item } = sheetMetalFor(context, flat);

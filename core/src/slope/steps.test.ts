@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { changed, demoJob, demoLibrary, slopeRecord } from '../../fixtures/demo.ts';
+import { changed, demoJob, demoLibrary, slopeRecord, stripOf } from '../../fixtures/demo.ts';
 import { cases } from '../../fixtures/seeds.ts';
 import { printWords } from '../assembly/index.ts';
 import { itemsOf } from '../catalog/index.ts';
@@ -38,7 +38,7 @@ describe('the step that is chosen', () => {
         });
       });
       const least = (key: string): number => made.planes[0]!.requirements.find((one) => one.key === key)!.least!;
-      const shingle = itemsOf(demoLibrary.catalog, 'shingle').find(({ id }) => id === demoJob().covering.shingle)!;
+      const shingle = itemsOf(demoLibrary.catalog, 'shingle').find(({ id }) => id === stripOf(demoJob()).shingle)!;
       const needed = inches(cover) + least('counterflashing.clearance') + shingle.thickness;
       const short = made.findings.some(({ id }) => id === 'SW1.none-fits' || id === 'SW1.short-wallLeg');
       expect(stepOf(made).wallLeg >= needed || short, `${cover}`).toBe(true);
@@ -66,7 +66,7 @@ describe('the step that is chosen', () => {
       },
     };
     const made = planJob(
-      changed((job) => void (job.metal = 'copper')),
+      changed((job) => void (stripOf(job).metal = 'copper')),
       library,
     );
     expect(made.findings.find(({ id }) => id === 'SW1.none-fits')?.severity).toBe('breaks a rule');

@@ -6,17 +6,17 @@ import type { PlacedWall, PlaneContext } from './model.ts';
 import { stepMark } from './wallFacets.ts';
 
 /** What choosing a step asks of the slope. */
-export type ForSteps = Pick<PlaneContext, 'job' | 'catalog' | 'rules' | 'lines' | 'surface'>;
+export type ForSteps = Pick<PlaneContext, 'covering' | 'catalog' | 'rules' | 'lines' | 'surface'>;
 
 /** What the steps at this wall must measure, by the rules that govern. */
 export function stepNeed(context: ForSteps, wall: PlacedWall): StepNeed {
-  const { rules, lines, surface, job } = context;
+  const { rules, lines, surface, covering } = context;
   const counter =
     wall.cladding === 'masonry'
       ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + surface.thickness
       : 0;
   return {
-    metal: job.metal,
+    metal: covering.metal,
     length: widestGauge(lines) + leastOf(rules, 'stepFlashing.headlap'),
     roofLeg: leastOf(rules, 'stepFlashing.roofLeg'),
     wallLeg: Math.max(leastOf(rules, 'stepFlashing.wallLeg'), counter),

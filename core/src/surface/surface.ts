@@ -11,4 +11,6 @@ export type Surface = {
   readonly unit: { readonly width: number; readonly height: number };
   /** How far one layer of it stands above what it lies on. */
   readonly thickness: number;
+  /** How far down the slope what covers the ridge reaches. */
+  readonly underRidge: number;
 };

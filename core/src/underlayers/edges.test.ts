@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { changed, demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.ts';
+import { changed, demoHouse, demoJob, demoLibrary, stripOf } from '../../fixtures/demo.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
 import { cases } from '../../fixtures/seeds.ts';
 import type { Piece } from '../assembly/index.ts';
@@ -67,7 +67,7 @@ describe('the ice barrier', () => {
   it('keeps its end laps apart from row to row on every slope', () => {
     fc.assert(
       fc.property(anyJob, (job) => {
-        job.underlayers.longestStrip = inches(120);
+        stripOf(job).underlayers.longestStrip = inches(120);
         const made = planJob(job, demoLibrary);
         for (let r = 1; rowOf(made, `IB${r + 1}`).length > 0; r++) {
           const [below, above] = [rowOf(made, `IB${r}`), rowOf(made, `IB${r + 1}`)].map((row) =>
@@ -95,7 +95,7 @@ describe('the ice barrier', () => {
 
   it('laid first folds down over the deck’s edge, drip edge over it and sealed along its back; laid second it ends on the metal', () => {
     const barrierFirst = planJob(
-      changed((job) => void (job.underlayers.eaveOrder = 'barrier-first')),
+      changed((job) => void (stripOf(job).underlayers.eaveOrder = 'barrier-first')),
       demoLibrary,
     );
     const lineOf = (made: Plan, mark: string): number =>

@@ -37,7 +37,7 @@ import {
   spansAcross,
   subtractOutlines,
 } from '../roof/index.ts';
-import { type RuleKey, isRequired, leastOf, mostOf, requirement } from '../rules/index.ts';
+import { type RuleKey, isRequired, leastOf, mostOf } from '../rules/index.ts';
 import { type PlaneContext, type ValleySide, besideValley, onPlane, patchesRound, rakeStretches } from '../slope/index.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../units/index.ts';
 import { type BarrierExtent, barrierExtent, underlaymentRows } from './extent.ts';
@@ -52,10 +52,10 @@ const PAST_CORNER = inches(4);
 const VALLEY_FREE = inches(8);
 
 /** Ice barrier along this plane's eave, or undefined where none is required. */
-export function extentFor(context: Pick<PlaneContext, 'job' | 'plane' | 'rules' | 'catalog'>): BarrierExtent | undefined {
-  const { job, plane, rules, catalog } = context;
+export function extentFor(context: Pick<PlaneContext, 'covering' | 'plane' | 'rules' | 'catalog'>): BarrierExtent | undefined {
+  const { covering, plane, rules, catalog } = context;
   if (!isRequired(rules, 'iceBarrier.required')) return undefined;
-  const product = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
+  const product = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
   return barrierExtent({
     pitch: plane.pitch,
     overhang: plane.overhang,
@@ -64,7 +64,7 @@ export function extentFor(context: Pick<PlaneContext, 'job' | 'plane' | 'rules' 
     alongSlope: leastOf(rules, 'iceBarrier.alongSlope'),
     rollWidth: product.width,
     sideLap: leastOf(rules, 'iceBarrier.sideLap'),
-    fold: job.underlayers.eaveOrder === 'barrier-first' ? foldOf(context) : 0,
+    fold: covering.underlayers.eaveOrder === 'barrier-first' ? foldOf(context) : 0,
     top: plane.slope.length,
   });
 }
@@ -98,14 +98,14 @@ export function planUnderlayers(context: PlaneContext): Assembly {
 }
 
 function deckStep(context: PlaneContext): Step {
-  const { job } = context;
+  const { covering } = context;
   return {
     lay: onDeck(context),
     detail: 'underlayers',
     stage: 'dry-in',
     action: [
       'Deck sound, swept and dry; sheathing joints looked over, old nail holes covered. Sheathing ',
-      cut(job.deckThickness),
+      cut(covering.deckThickness),
       '.',
     ],
     pieces: [],
@@ -149,10 +149,10 @@ function evenlyOn(outlines: readonly Outline[], line: MetalEdge['line'], spacing
 
 /** Edge metal cut from stock along an eave or rake; fasteners at most the ruled spacing apart, half an inch in from the flange's edge. */
 function edgePieces(context: PlaneContext, metal: EdgeMetal, { run, at, line }: MetalEdge, liesOn: readonly string[]) {
-  const { rules, catalog, job } = context;
+  const { rules, catalog, covering } = context;
   const lap = leastOf(rules, 'edgeMetal.lap');
   const spacing = mostOf(rules, 'edgeMetal.fastenerSpacing');
-  const nail = chooseNail(catalog, 'roofing', leastOf(rules, 'nail.embedment'), job.metal);
+  const nail = chooseNail(catalog, 'roofing', leastOf(rules, 'nail.embedment'), covering.metal);
   const pieces: Piece[] = [];
   const fasteners: Fastener[] = [];
   cutRun(run.to - run.from, metal.product.length, lap).forEach((stretch, i) => {
@@ -197,19 +197,20 @@ function edgePieces(context: PlaneContext, metal: EdgeMetal, { run, at, line }: 
 const EDGE_KEYS: RuleKey[] = ['edgeMetal.lap', 'edgeMetal.fastenerSpacing', 'edgeMetal.dripGap', 'eave.order'];
 
 function planEaveMetal(context: PlaneContext): Assembly & { first: Piece[] } {
-  const { job, plane, catalog, rules } = context;
+  const { covering, plane, catalog, rules } = context;
   if (!isRequired(rules, 'edgeMetal.required')) return { ...emptyAssembly, first: [] };
   const least = {
     first: leastOf(rules, 'edgeMetal.onDeck'),
     second: leastOf(rules, 'edgeMetal.belowSheathing'),
     thickness: leastOf(rules, 'flashing.thickness'),
   };
-  const barrierFirst = job.underlayers.eaveOrder === 'barrier-first' && isRequired(rules, 'iceBarrier.required');
-  const gutter = job.underlayers.gutter ? chooseLengthMetal(catalog, 'gutterApron', job.metal, least) : undefined;
-  const drip = !job.underlayers.gutter || barrierFirst ? chooseLengthMetal(catalog, 'dripEdge', job.metal, least) : undefined;
+  const barrierFirst = covering.underlayers.eaveOrder === 'barrier-first' && isRequired(rules, 'iceBarrier.required');
+  const gutter = covering.underlayers.gutter ? chooseLengthMetal(catalog, 'gutterApron', covering.metal, least) : undefined;
+  const drip =
+    !covering.underlayers.gutter || barrierFirst ? chooseLengthMetal(catalog, 'dripEdge', covering.metal, least) : undefined;
   const findings: Finding[] = [];
-  if (job.underlayers.gutter && !gutter) findings.push(noStock('gutter apron', job.metal));
-  if ((!job.underlayers.gutter || barrierFirst) && !drip) findings.push(noStock('drip edge', job.metal));
+  if (covering.underlayers.gutter && !gutter) findings.push(noStock('gutter apron', covering.metal));
+  if ((!covering.underlayers.gutter || barrierFirst) && !drip) findings.push(noStock('drip edge', covering.metal));
   // into the corner of a valley the metal runs on, cut to the slope
   const intoValley = (x: number): number =>
     context.valleys.some(({ low }) => Math.abs(low[0] - x) < 1 && Math.abs(low[1]) < 1) ? PAST_CORNER : 0;
@@ -427,9 +428,9 @@ function barrierCovers(context: PlaneContext, row: { readonly to: number }, r: n
 const overBarrier = (context: PlaneContext): EaveLayer => (goesOverSheet(context) ? 'over barrier over sheet' : 'over barrier');
 
 function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readonly Piece[]): Assembly {
-  const { job, catalog, rules, lines } = context;
-  const product = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
-  const longest = job.underlayers.longestStrip ?? product.rollLength;
+  const { covering, catalog, rules, lines } = context;
+  const product = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
+  const longest = covering.underlayers.longestStrip ?? product.rollLength;
   const endLap = leastOf(rules, 'iceBarrier.endLap');
   const keys: RuleKey[] = [
     'iceBarrier.insideWall',
@@ -532,7 +533,7 @@ function barrierFindings(context: PlaneContext, extent: BarrierExtent, product: 
       key: 'iceBarrier.insideWall',
     });
   }
-  if (product.grade === 'standard' && context.job.metal === 'copper') {
+  if (product.grade === 'standard' && context.covering.metal === 'copper') {
     findings.push({
       id: 'iceBarrier.grade',
       severity: 'worth a look',
@@ -547,8 +548,8 @@ function barrierFindings(context: PlaneContext, extent: BarrierExtent, product: 
 }
 
 function planUnderlayment(context: PlaneContext, extent: BarrierExtent | undefined, under: readonly Piece[]): Assembly {
-  const { job, catalog, rules, lines, plane } = context;
-  const product = itemById(catalog, 'underlayment', job.underlayers.underlayment);
+  const { covering, catalog, rules, lines, plane } = context;
+  const product = itemById(catalog, 'underlayment', covering.underlayers.underlayment);
   const layers = leastOf(rules, 'underlayment.layers');
   const start = extent ? extent.covered - leastOf(rules, 'iceBarrier.sideLap') : 0;
   if (start >= lines.end) return emptyAssembly;
@@ -687,9 +688,9 @@ function capFasteners(
 }
 
 function planRakeMetal(context: PlaneContext, under: readonly Piece[]): Assembly {
-  const { job, catalog, rules } = context;
+  const { covering, catalog, rules } = context;
   if (!isRequired(rules, 'edgeMetal.required')) return emptyAssembly;
-  const product = chooseLengthMetal(catalog, 'dripEdge', job.metal, {
+  const product = chooseLengthMetal(catalog, 'dripEdge', covering.metal, {
     first: leastOf(rules, 'edgeMetal.onDeck'),
     second: leastOf(rules, 'edgeMetal.belowSheathing'),
     thickness: leastOf(rules, 'flashing.thickness'),
@@ -698,7 +699,7 @@ function planRakeMetal(context: PlaneContext, under: readonly Piece[]): Assembly
     rakeStretches(context, side).map((stretch, i) => ({ side, ...stretch, i })),
   );
   if (sides.length === 0) return emptyAssembly;
-  if (!product) return { ...emptyAssembly, findings: [noStock('drip edge', job.metal)] };
+  if (!product) return { ...emptyAssembly, findings: [noStock('drip edge', covering.metal)] };
   const made = sides.map(({ side, x: edge, from, to, i }) => {
     const inward = side === 'left' ? 1 : -1;
     return edgePieces(
@@ -744,15 +745,15 @@ function planRakeMetal(context: PlaneContext, under: readonly Piece[]): Assembly
   };
 }
 
-function schoolFindings({ job, rules }: PlaneContext): Finding[] {
-  const order = requirement(rules, 'eave.order');
+function schoolFindings({ covering, rules }: PlaneContext): Finding[] {
+  const order = rules.get('eave.order');
   const findings: Finding[] = [];
-  if (order.status !== 'conflict' && !order.allowed?.includes(job.underlayers.eaveOrder)) {
+  if (order.status !== 'conflict' && !order.allowed?.includes(covering.underlayers.eaveOrder)) {
     findings.push({
       id: 'eave.order',
       severity: 'breaks a rule',
       sentence: [
-        `The eave is laid ${SCHOOL[job.underlayers.eaveOrder]}, but ${order.allowed?.map((school) => SCHOOL[school as keyof typeof SCHOOL] ?? school).join(' or ')} is what governs.`,
+        `The eave is laid ${SCHOOL[covering.underlayers.eaveOrder]}, but ${order.allowed?.map((school) => SCHOOL[school as keyof typeof SCHOOL] ?? school).join(' or ')} is what governs.`,
       ],
       fix: ['Change the order at the eave, or the product whose maker asks for it.'],
       piece: 'IB1-1',

@@ -2,9 +2,7 @@ import { ActionIcon, Button } from '@mantine/core';
 import { IconPlus, IconRuler2, IconTrash } from '@tabler/icons-react';
 import {
   type Item,
-  type ItemKind,
   type Job,
-  METALS,
   type PlaneRecord,
   type Wall,
   buttLine,
@@ -14,6 +12,7 @@ import {
 } from '@ruvet/core';
 import { useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
+import { CoveringSection, UnderlayerSection } from './coverings/CoveringSection.tsx';
 import { CavityWallFields, COUNTERS, Features } from './Features.tsx';
 import { CLADDINGS, PartMeasures } from './PartMeasures.tsx';
 import { ChoiceField, CountField, EitherField, FieldError, LengthField, Section, fieldsOf } from './fields.tsx';
@@ -22,10 +21,7 @@ const named = (items: readonly Item[]) => items.map(({ id, name, maker }) => ({ 
 
 /** What the tape brought back: the slope, its covering, what goes under it, and the walls it meets. */
 export function Measures() {
-  const { job, library, measured } = useWorkbench();
-  const options = (kind: ItemKind) => named(itemsOf(library.catalog, kind));
-  const whole = fieldsOf(job, (draft) => draft);
-  const covering = fieldsOf(job.covering, (draft) => draft.covering);
+  const { job, measured } = useWorkbench();
   const site = fieldsOf(job.site, (draft) => draft.site);
   return (
     <form className="measures" aria-label="Measures" onSubmit={(event) => event.preventDefault()}>
@@ -35,25 +31,12 @@ export function Measures() {
       ))}
       <AddWall />
       <Features />
-      <Section title="Covering">
-        {covering.choice('shingle', 'Shingle', options('shingle'))}
-        {covering.length('exposure', 'Exposure', { rule: 'covering.exposure', optional: 'The greatest allowed' })}
-        {covering.length('firstButt', 'First butt past the deck edge', { rule: 'covering.firstButt' })}
-        {covering.choice('starter', 'Starter', options('starter'))}
-        {covering.choice('ridgeCap', 'Ridge cap', options('ridgeCap'))}
-        {whole.choice(
-          'metal',
-          'Flashing metal',
-          METALS.map((metal) => ({ value: metal, label: metal })),
-          { rule: 'flashing.thickness' },
-        )}
-      </Section>
+      <CoveringSection />
       <UnderlayerSection />
       <Section title="Site">
         {site.onOff('iceDams', 'Ice dams on record', { rule: 'iceBarrier.required' })}
         {site.length('rainPerHour', 'Rain in an hour', { hint: 'Local 5-minute figure' })}
         {site.percent('drivenRainShare', 'Rain driven on to walls')}
-        {whole.length('deckThickness', 'Deck sheathing')}
       </Section>
       <PackSection />
     </form>
@@ -294,37 +277,6 @@ function AddWall() {
       </Button>
       <FieldError>{error}</FieldError>
     </div>
-  );
-}
-
-const EAVE_ORDERS = { 'metal-first': 'metal first', 'barrier-first': 'barrier first' } as const;
-
-function UnderlayerSection() {
-  const { job, library, plane, units } = useWorkbench();
-  const under = fieldsOf(job.underlayers, (draft) => draft.underlayers);
-  const options = (kind: ItemKind) => named(itemsOf(library.catalog, kind));
-  const { barrier } = plane;
-  return (
-    <Section title="Underlayers">
-      {under.choice('iceBarrier', 'Ice barrier', options('iceBarrier'))}
-      {barrier && (
-        <p className="worked" aria-label="Ice barrier worked out">
-          {units.cut(barrier.level)} level is <b className="fig">{units.cut(barrier.byLevel)}</b>
-          {units.system === 'imperial' && <span className="fig"> ({(barrier.byLevel / 25.4).toFixed(1)}")</span>} along the slope:{' '}
-          <b>{barrier.rows.length === 1 ? '1 row' : `${barrier.rows.length} rows`}</b>, covering {units.cut(barrier.covered)}.
-          Laid off along the slope, {units.cut(barrier.level)} would end {units.cut(barrier.shortfall)} short.{' '}
-          {barrier.needed > barrier.byLevel + 1 && <>Along the slope at least {units.cut(barrier.needed)} governs here.</>}
-        </p>
-      )}
-      {under.length('insideWall', 'Inside the wall line, level', {
-        rule: 'iceBarrier.insideWall',
-        optional: 'The least that governs',
-      })}
-      {under.either('eaveOrder', 'At the eave', EAVE_ORDERS, { rule: 'eave.order' })}
-      {under.onOff('gutter', 'Gutter hangs at this eave')}
-      {under.length('longestStrip', 'Longest strip you handle', { optional: 'The whole roll' })}
-      {under.choice('underlayment', 'Underlayment', options('underlayment'), { rule: 'underlayment.layers' })}
-    </Section>
   );
 }
 

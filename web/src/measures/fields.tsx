@@ -298,3 +298,5 @@ export function fieldsOf<T>(value: T, at: (draft: Job) => T, of = '') {
     ),
   };
 }
+
+export type FieldsOf<T> = ReturnType<typeof fieldsOf<T>>;

@@ -42,7 +42,7 @@ export function RoofPage() {
                 size="compact-sm"
                 leftSection={<IconPlus size={14} />}
                 onClick={() => {
-                  const part = newPart(kind, job.parts);
+                  const part = newPart(kind, job.parts, job.parts[0]!.planes[0]!.covering);
                   if (!part) return setError(`${label}: it needs a slope to stand on; add that first.`);
                   const [issue] = editor.change(`add ${label}`, (draft) => void draft.parts.push(part));
                   setError(issue?.message);

@@ -1,3 +1,4 @@
+import { coveringOfKind } from '../../document/index.ts';
 import {
   type Assembly,
   type Fastener,
@@ -62,9 +63,9 @@ import { shingleOf } from './shingle.ts';
  * Every shingle nail is placed: in the maker's nail band, kept clear of walls by the school chosen.
  */
 export function planCovering(context: PlaneContext): Assembly {
-  const { job, catalog, rules, lines, plane } = context;
+  const { covering, catalog, rules, lines, plane } = context;
   const shingle = shingleOf(context);
-  const nailLength = 3 * shingle.thickness + Math.min(leastOf(rules, 'nail.embedment'), job.deckThickness + inches(1 / 8));
+  const nailLength = 3 * shingle.thickness + Math.min(leastOf(rules, 'nail.embedment'), covering.deckThickness + inches(1 / 8));
   const nail = chooseNail(catalog, 'roofing', nailLength, 'galvanised steel');
   const gap = leastOf(rules, 'covering.gapAtWall');
   const body = (n: number): Patch => ({
@@ -313,6 +314,7 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
     ...(shingle.keyways ? { keyways: { at: keywaysOf(context, course), depth: shingle.keyways.depth } } : {}),
     units: { whole: lengths.filter(isWhole).length, parts: lengths.filter((length) => !isWhole(length)) },
     keys: [
+      'covering.pitch',
       'covering.exposure',
       'covering.nails',
       'covering.leastNails',
@@ -374,9 +376,9 @@ function nailCourse(
       keptDry: 'covered',
       ...(inHeadlap ? { inHeadlap: true } : {}),
     });
-  const { lines, plane, capHalfWidth } = context;
+  const { lines, plane, surface } = context;
   // the last course, when all of it lies under the caps, is held by them
-  const underCaps = plane.top === 'ridge' && buttLine(lines, n) >= lines.end - capHalfWidth;
+  const underCaps = plane.top === 'ridge' && buttLine(lines, n) >= lines.end - surface.underRidge;
   const across = crossings.map((one) => {
     const far = farNails(context, n, one, ground.line, least);
     for (const at of far) drive(one.other, at);
@@ -563,8 +565,8 @@ function farNails(context: PlaneContext, n: number, one: Crossing, line: number,
 }
 
 function planStarter(context: PlaneContext, gap: number): Piece[] {
-  const { job, catalog, plane, lines } = context;
-  const starter = itemById(catalog, 'starter', job.covering.starter);
+  const { catalog, plane, lines } = context;
+  const starter = itemById(catalog, 'starter', coveringOfKind(context, 'strip').starter);
   const y0 = buttLine(lines, 1);
   const eaves = plane.edges.filter(({ kind }) => kind === 'eave');
   const eave = eaves.flatMap(({ from, to }) =>
@@ -651,13 +653,13 @@ function starterStep(context: PlaneContext, starters: readonly Piece[], nail: It
 }
 
 function planRidge(context: PlaneContext): Piece[] {
-  const { plane, job, catalog } = context;
+  const { plane, catalog } = context;
   const capped = plane.edges.filter(
     ({ kind, from, to }) =>
       kind === 'ridge' || kind === 'hip' || (kind === 'top' && plane.top === 'ridge' && Math.abs(from[1] - to[1]) < 1),
   );
   if (capped.length === 0) return [];
-  const cap = itemById(catalog, 'ridgeCap', job.covering.ridgeCap);
+  const cap = itemById(catalog, 'ridgeCap', coveringOfKind(context, 'strip').ridgeCap);
   const level = capped.filter(({ kind }) => kind !== 'hip');
   const patches = level.flatMap(({ from, to }) =>
     patchesRound(
@@ -700,8 +702,8 @@ function stripInside(from: Point, to: Point, width: number): Outline {
 }
 
 /** Through a cap of two layers and what lies under it at a ridge, three layers of covering, into the deck. */
-const capNail = ({ surface, rules, job }: PlaneContext): number =>
-  5 * surface.thickness + Math.min(leastOf(rules, 'nail.embedment'), job.deckThickness + inches(1 / 8));
+const capNail = ({ surface, rules, covering }: PlaneContext): number =>
+  5 * surface.thickness + Math.min(leastOf(rules, 'nail.embedment'), covering.deckThickness + inches(1 / 8));
 
 function ridgeSteps(context: PlaneContext): Step[] {
   const pieces = planRidge(context);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { changed, demoLibrary, slopePart } from '../../../fixtures/demo.ts';
+import { changed, demoLibrary, slopePart, stripOf } from '../../../fixtures/demo.ts';
 import { type Finding, printWords } from '../../assembly/index.ts';
 import type { Item } from '../../catalog/index.ts';
 import type { Job, Library } from '../../document/index.ts';
@@ -29,11 +29,11 @@ describe('the first butt', () => {
     [0.125, 'breaks a rule'],
     [1, 'breaks a rule'],
   ])('%d in past the deck edge: %s', (overhang, severity) => {
-    expect(found('covering.firstButt', (job) => void (job.covering.firstButt = inches(overhang)))?.severity).toBe(severity);
+    expect(found('covering.firstButt', (job) => void (stripOf(job).firstButt = inches(overhang)))?.severity).toBe(severity);
   });
 
   it('says what is right and where to change it', () => {
-    const finding = found('covering.firstButt', (job) => void (job.covering.firstButt = inches(1)));
+    const finding = found('covering.firstButt', (job) => void (stripOf(job).firstButt = inches(1)));
     expect(told(finding)).toBe('The first butt hangs 1" past the deck edge; from 1/4" to 3/4" is right.');
     expect(finding!.piece).toBe('C01');
   });
@@ -42,7 +42,7 @@ describe('the first butt', () => {
 describe('headlap', () => {
   it('13 1/4 in at 6 5/8 in still covers twice; a hair more leaves every joint open', () => {
     const shingle = withShingle({ maxExposure: inches(8) });
-    const at = (exposure: number) => found('covering.headlap', (job) => void (job.covering.exposure = inches(exposure)), shingle);
+    const at = (exposure: number) => found('covering.headlap', (job) => void (stripOf(job).exposure = inches(exposure)), shingle);
     expect(at(6.625)).toBeUndefined();
     expect(at(6.75)?.severity).toBe('leaks');
     expect(told(at(6.75))).toContain('6 3/4" exposure does not cover twice');

@@ -9,8 +9,8 @@ import { shingleOf } from './shingle.ts';
 const RIDGE_SLIVER = inches(1);
 
 /** Courses that lie farther apart on the roof than their maker or the rules allow, by the butts measured there. */
-function tooFarApart({ plane, lines, rules, surface, job, catalog }: PlaneContext): Finding[] {
-  const most = Math.min(shingleOf({ job, catalog }).maxExposure, mostOf(rules, 'covering.exposure'));
+function tooFarApart({ plane, lines, rules, surface, covering, catalog }: PlaneContext): Finding[] {
+  const most = Math.min(shingleOf({ covering, catalog }).maxExposure, mostOf(rules, 'covering.exposure'));
   const measured = (plane.measuredButts ?? []).toSorted((a, b) => a.course - b.course);
   return measured.flatMap(({ course }, i): Finding[] => {
     const from = measured[i - 1]?.course ?? 1;

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoLibrary } from '../../../fixtures/demo.ts';
+import { demoHouse, demoLibrary, stripOf } from '../../../fixtures/demo.ts';
 import { anyJob } from '../../../fixtures/jobs.ts';
 import { anyCrossed, anyDormered, anyFeatured, slopeWith } from '../../../fixtures/roofs.ts';
 import { cases } from '../../../fixtures/seeds.ts';
@@ -112,7 +112,7 @@ describe('every piece of covering is held', () => {
       fc.property(anyRoof, (job) => {
         const made = plan(job);
         if (told(made)) return;
-        const apart = job.covering.shingle === 'thrupley-moorland' ? inches(5) : inches(4);
+        const apart = stripOf(job).shingle === 'thrupley-moorland' ? inches(5) : inches(4);
         const all = courses(made);
         for (const course of all) {
           const below = all.find(

@@ -157,7 +157,7 @@ export function nailGround(context: PlaneContext, n: number, outlines: readonly 
   const aprons = apronsOver(context, n);
   const fromNext = n < lines.count ? buttLine(lines, n + 1) + UNDER_COVER : Number.POSITIVE_INFINITY;
   const isCovered = (y: number): boolean =>
-    y >= fromNext || (context.plane.top === 'ridge' ? y >= lines.end - context.capHalfWidth + FROM_TOP : n === lines.count);
+    y >= fromNext || (context.plane.top === 'ridge' ? y >= lines.end - context.surface.underRidge + FROM_TOP : n === lines.count);
   const ground = memo((y) => {
     const stuff = mergeSpans(
       outlines.flatMap((outline) => spansAcross(outline, y)),
@@ -329,12 +329,12 @@ export function mayTakeNail(context: PlaneContext, [x, y]: Point): boolean {
 }
 
 /** Is every corner of a piece near enough to a ridge or hip for the caps, and their nails, to hold it? */
-export const isUnderCaps = ({ plane, capHalfWidth }: PlaneContext, piece: Outline): boolean =>
+export const isUnderCaps = ({ plane, surface }: PlaneContext, piece: Outline): boolean =>
   piece.every((corner) =>
     plane.edges.some(
       ({ kind, from, to }) =>
         (kind === 'ridge' || kind === 'hip' || (kind === 'top' && plane.top === 'ridge')) &&
-        distanceToStretch(corner, from, to) <= capHalfWidth + LINE_TOLERANCE,
+        distanceToStretch(corner, from, to) <= surface.underRidge + LINE_TOLERANCE,
     ),
   );
 

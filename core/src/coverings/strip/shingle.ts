@@ -1,6 +1,7 @@
 import { type ItemOf, itemById } from '../../catalog/index.ts';
+import { coveringOfKind } from '../../document/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
 
 /** The shingle of a slope. */
-export const shingleOf = ({ job, catalog }: Pick<PlaneContext, 'job' | 'catalog'>): ItemOf<'shingle'> =>
-  itemById(catalog, 'shingle', job.covering.shingle);
+export const shingleOf = (context: Pick<PlaneContext, 'covering' | 'catalog'>): ItemOf<'shingle'> =>
+  itemById(context.catalog, 'shingle', coveringOfKind(context, 'strip').shingle);

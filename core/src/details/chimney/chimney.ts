@@ -61,14 +61,14 @@ export const planChimneys = (context: PlaneContext): Assembly =>
 const RIDGE_SEAM = inches(1);
 
 function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembly {
-  const { rules, lines, catalog, job, facet } = context;
+  const { rules, lines, catalog, covering, facet } = context;
   const foot = footprint(chimney, context.plane);
   const cricket = cricketBehind(context, chimney);
   const last = interfaceLines(lines, foot.from, foot.to).last;
   const upstand = leastOf(rules, cricket ? 'cricket.upstand' : 'pan.upstand');
   const past = leastOf(rules, 'pan.past');
   const back = backFacet(facet, chimney.id);
-  const sheet = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
+  const sheet = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
   const up = cricket ? cricket.up : upBehind(lines, foot, leastOf(rules, 'pan.up'));
   const flange = cricket ? leastOf(rules, 'cricket.flange') : 0;
   const turned = Math.min(leastOf(rules, 'wallMembrane.up'), chimney.height);
@@ -153,7 +153,7 @@ function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembl
     },
   ];
   if (!chimney.masonry) pieces.push(claddingBehind(context, chimney, foot, back, cricket, mark));
-  const nail = chooseNail(catalog, 'roofing', job.deckThickness + inches(1 / 8), job.metal);
+  const nail = chooseNail(catalog, 'roofing', covering.deckThickness + inches(1 / 8), covering.metal);
   return {
     ...emptyAssembly,
     facets: [
@@ -399,7 +399,7 @@ function findingsOf(
     findings.push({
       id: `${chimney.id}.metal`,
       severity: 'breaks a rule',
-      sentence: [`${chimney.name}: the catalog has no flat ${context.job.metal} sheet to bend its back piece from.`],
+      sentence: [`${chimney.name}: the catalog has no flat ${context.covering.metal} sheet to bend its back piece from.`],
       fix: ['Add it to the catalog, or choose another metal.'],
       piece,
       key: 'flashing.thickness',

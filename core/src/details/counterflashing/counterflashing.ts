@@ -208,18 +208,19 @@ function steppedSheet(context: PlaneContext, wall: PlacedWall, steps: ReturnType
 
 /** A straight reglet parallel to the slope, cut from stock, upper over lower; or the old counterflashing there made good. */
 function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
-  const { rules, catalog, job } = context;
+  const { rules, catalog, covering } = context;
   const { item } = pickStep(context, wall);
   if (!item) return emptyAssembly;
   const low = lowEdge(context);
   const drop = behind(context, item.wallLeg) + leastOf(rules, 'counterflashing.aboveBase') - low;
   const depth = leastOf(rules, 'counterflashing.reglet');
-  const stock = chooseLengthMetal(catalog, 'reglet', job.metal, {
+  const stock = chooseLengthMetal(catalog, 'reglet', covering.metal, {
     first: depth,
     second: drop,
     thickness: leastOf(rules, 'flashing.thickness'),
   });
-  if (!stock) return { ...emptyAssembly, findings: [noStock(wall.id, wall.name, job.metal, depth, drop, stepMark(wall, 1))] };
+  if (!stock)
+    return { ...emptyAssembly, findings: [noStock(wall.id, wall.name, covering.metal, depth, drop, stepMark(wall, 1))] };
   const lap = leastOf(rules, 'counterflashing.endLap');
   const cover = item.wallLeg - low;
   const facet = wallFacetId(context, wall);
@@ -381,7 +382,7 @@ function repairSteps(
 
 /** Level counterflashing over an apron, from the front of a chimney or along a headwall. */
 function planFront(context: PlaneContext, front: Front): Assembly {
-  const { catalog, job, rules, facet } = context;
+  const { catalog, covering, rules, facet } = context;
   const low = lowEdge(context);
   const drop = behind(context, leastOf(rules, 'apron.wallLeg')) + leastOf(rules, 'counterflashing.aboveBase') - low;
   return planLevel(context, {
@@ -398,7 +399,7 @@ function planFront(context: PlaneContext, front: Front): Assembly {
     repair: front.counter === 'repair',
     on: `${front.id}-A1`,
     lay: wallFinish(context, 'face', front.x0, front.y),
-    stock: chooseLengthMetal(catalog, 'reglet', job.metal, { first: leastOf(rules, 'counterflashing.reglet'), second: drop, thickness: leastOf(rules, 'flashing.thickness') }), // prettier-ignore
+    stock: chooseLengthMetal(catalog, 'reglet', covering.metal, { first: leastOf(rules, 'counterflashing.reglet'), second: drop, thickness: leastOf(rules, 'flashing.thickness') }), // prettier-ignore
   });
 }
 
@@ -430,10 +431,10 @@ const ears = (
 ): Cover[] => foldedRound(context, { owner: detail, end, sides, reach, low, high, holds: ['open', 'open', 'letIn', 'open'] });
 
 function planLevel(context: PlaneContext, level: Level): Assembly {
-  const { rules, job } = context;
+  const { rules, covering } = context;
   const { stock } = level;
   const depth = leastOf(rules, 'counterflashing.reglet');
-  if (!stock) return { ...emptyAssembly, findings: [noStock(level.id, level.name, job.metal, depth, level.drop, level.on)] };
+  if (!stock) return { ...emptyAssembly, findings: [noStock(level.id, level.name, covering.metal, depth, level.drop, level.on)] };
   const lap = leastOf(rules, 'counterflashing.endLap');
   // round each outside corner on to the side, where the pieces there lap it or are lapped by it
   const ear = (side: 1 | -1): number =>
@@ -497,7 +498,7 @@ function planLevel(context: PlaneContext, level: Level): Assembly {
 
 /** Over the back pan level; behind a cricket stepped up each half to a ridge piece. */
 function planChimneyBack(context: PlaneContext, id: string): Assembly {
-  const { job, catalog, rules, plane } = context;
+  const { covering, catalog, rules, plane } = context;
   const feature = context.features.find((one) => one.id === id);
   if (feature?.kind !== 'chimney') return emptyAssembly;
   const foot = footprint(feature, plane);
@@ -509,7 +510,7 @@ function planChimneyBack(context: PlaneContext, id: string): Assembly {
   const name = `${feature.name}, back`;
   if (!cricket) {
     const drop = upstand + leastOf(rules, 'counterflashing.aboveBase') - low;
-    const stock = chooseLengthMetal(catalog, 'reglet', job.metal, { first: leastOf(rules, 'counterflashing.reglet'), second: drop, thickness: leastOf(rules, 'flashing.thickness') }); // prettier-ignore
+    const stock = chooseLengthMetal(catalog, 'reglet', covering.metal, { first: leastOf(rules, 'counterflashing.reglet'), second: drop, thickness: leastOf(rules, 'flashing.thickness') }); // prettier-ignore
     return planLevel(context, { id: `${id}B`, name, detail: id, end: 'back', facet, x0: foot.x0, x1: foot.x1, low, drop, height: feature.height, repair: feature.counter === 'repair', on: `${id}-P`, lay, stock }); // prettier-ignore
   }
   const half = feature.width / 2;

@@ -127,14 +127,14 @@ const cornersOf = ({ left, right }: Front, i: number, count: number): (1 | -1)[]
 ];
 
 function planMembrane(context: PlaneContext, front: Front): Assembly {
-  const { rules, job, catalog } = context;
-  const product = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
+  const { rules, covering, catalog } = context;
+  const product = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
   const deck = leastOf(rules, 'wallMembrane.deck');
   const up = Math.min(leastOf(rules, 'wallMembrane.up'), front.height);
   const past = (end: Front['left']): number => (end === 'corner' ? deck : 0);
   const [x0, x1] = [front.x0 - past(front.left), front.x1 + past(front.right)];
   const endLap = leastOf(rules, 'iceBarrier.endLap');
-  const stock = Math.min(job.underlayers.longestStrip ?? product.rollLength, product.rollLength);
+  const stock = Math.min(covering.underlayers.longestStrip ?? product.rollLength, product.rollLength);
   // under the wall at a slope's top it goes over all the underlayment
   const isAtTop = front.y > context.lines.end - 1;
   const layOf = (i: number): LayKey =>
@@ -214,7 +214,7 @@ const APRON_INSET = inches(0.75);
 const HEAD_BEAD = inches(1);
 
 function planApron(context: PlaneContext, front: Front): Assembly {
-  const { rules, catalog, job, lines } = context;
+  const { rules, catalog, covering, lines } = context;
   const atTop = front.y > lines.end - 1;
   const leg = front.apronLeg;
   const counter =
@@ -222,7 +222,7 @@ function planApron(context: PlaneContext, front: Front): Assembly {
       ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + context.surface.thickness
       : 0;
   const up = Math.max(leastOf(rules, 'apron.wallLeg'), counter);
-  const stock = chooseLengthMetal(catalog, 'apron', job.metal, {
+  const stock = chooseLengthMetal(catalog, 'apron', covering.metal, {
     first: leg,
     second: up,
     thickness: leastOf(rules, 'flashing.thickness'),
@@ -233,7 +233,7 @@ function planApron(context: PlaneContext, front: Front): Assembly {
       id: `${front.id}.apron`,
       severity: 'leaks',
       sentence: [
-        `${front.name}: the catalog has no ${job.metal} apron stock with `,
+        `${front.name}: the catalog has no ${covering.metal} apron stock with `,
         cut(leg),
         ' on the roof and ',
         cut(up),
@@ -286,7 +286,7 @@ function planApron(context: PlaneContext, front: Front): Assembly {
   });
   const school = front.apron;
   const sealant = sealantFor(catalog, 'joint');
-  const nail = chooseNail(catalog, 'roofing', job.deckThickness + context.surface.thickness * 2, job.metal);
+  const nail = chooseNail(catalog, 'roofing', covering.deckThickness + context.surface.thickness * 2, covering.metal);
   const gaps = Math.max(1, stepsToReach(x1 - x0 - inches(2), APRON_SPACING));
   const fasteners: Fastener[] =
     school === 'exposed' && nail && atTop

@@ -97,7 +97,7 @@ function chooseBoot(
     (boot) => boot.hot === hot && boot.standoff === standoff && isAtLeast(diameter, boot.least) && isAtMost(diameter, boot.most),
   );
   // a hot flue's and a standoff's base is metal of the job's own kind where there is one
-  const ownMetal = takes.filter(({ metal }) => !(hot || standoff) || metal === context.job.metal);
+  const ownMetal = takes.filter(({ metal }) => !(hot || standoff) || metal === context.covering.metal);
   const candidates = ownMetal.length > 0 ? ownMetal : takes;
   const good = candidates.filter((boot) => isAtLeast(place(boot).flangeAbove, cover));
   return (

@@ -53,7 +53,7 @@ export const planPipes = (context: PlaneContext): Assembly => {
 };
 
 function planLeg(context: PlaneContext, leg: Leg): Assembly {
-  const { job, catalog } = context;
+  const { covering, catalog } = context;
   const { boot, place } = leg;
   if (!boot || !place)
     return onlySaying({
@@ -67,7 +67,7 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
       fix: ['Check the outside diameter, or add a base that takes it to the catalog.'],
       key: 'pipe.showing',
     });
-  const sheet = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
+  const sheet = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
   const left = leg.x - boot.baseWidth / 2;
   const right = leg.x + boot.baseWidth / 2;
   const reach = inches(6);
@@ -101,7 +101,7 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
     flat: { outline: rectangle(0, 0, boot.baseWidth, boot.baseLength), bends: [] },
     keys: KEYS,
   };
-  const nail = chooseNail(catalog, 'roofing', job.deckThickness + inches(1 / 8), job.metal);
+  const nail = chooseNail(catalog, 'roofing', covering.deckThickness + inches(1 / 8), covering.metal);
   const screw = itemsOf(catalog, 'screw')[0];
   const gaps = Math.max(1, stepsToReach(boot.baseWidth - inches(1), TOP_NAILS));
   const nails = nail

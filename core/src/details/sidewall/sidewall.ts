@@ -24,7 +24,7 @@ import {
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseLengthMetal, chooseNail, chooseTape, itemById, itemsOf, smallest } from '../../catalog/index.ts';
 import { type Outline, bounds, rectangle, slopeToWall } from '../../roof/index.ts';
-import { type RuleKey, isRequired, leastOf, requirement } from '../../rules/index.ts';
+import { type RuleKey, isRequired, leastOf } from '../../rules/index.ts';
 import {
   type PlacedWall,
   type PlaneContext,
@@ -124,8 +124,8 @@ const besideWall = (wall: PlacedWall, reach: number, y0: number, y1: number): Ou
   rectangle(Math.min(wall.x, wall.x + wall.side * reach), y0, Math.max(wall.x, wall.x + wall.side * reach), y1);
 
 function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
-  const { rules, job, catalog } = context;
-  const product = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
+  const { rules, covering, catalog } = context;
+  const product = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
   const deck = leastOf(rules, 'wallMembrane.deck');
   const up = leastOf(rules, 'wallMembrane.up');
   // on masonry the sheet must end under the counterflashing; behind a drainage layer it may go as high as half a roll reaches
@@ -139,7 +139,7 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
   const keys: RuleKey[] = ['wallMembrane.up', 'wallMembrane.deck', 'iceBarrier.endLap'];
   const pieces = cutRun(
     end - start,
-    Math.min(job.underlayers.longestStrip ?? product.rollLength, product.rollLength),
+    Math.min(covering.underlayers.longestStrip ?? product.rollLength, product.rollLength),
     endLap,
   ).map((stretch, i): Piece => {
     const [y0, y1] = [start + stretch.from, start + stretch.to];
@@ -206,7 +206,7 @@ export function kickOutNeed(context: PlaneContext, wall: PlacedWall, roofLeg: nu
 function kickOutFor(context: PlaneContext, wall: PlacedWall, step: ItemOf<'stepFlashing'>): ItemOf<'kickOut'> | undefined {
   const need = kickOutNeed(context, wall, step.roofLeg);
   return smallest(
-    itemsOf(context.catalog, 'kickOut').filter((item) => item.metal === context.job.metal && isAtLeast(item.height, need)),
+    itemsOf(context.catalog, 'kickOut').filter((item) => item.metal === context.covering.metal && isAtLeast(item.height, need)),
     (item) => item.height,
     (item) => item.length,
   );
@@ -220,7 +220,7 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: ItemOf<'step
       id: `${wall.id}.kick-out`,
       severity: 'leaks',
       sentence: [
-        `${wall.name}: the catalog has no ${context.job.metal} kick-out `,
+        `${wall.name}: the catalog has no ${context.covering.metal} kick-out `,
         cut(need),
         ' high, so the foot of the wall has none and water runs behind the cladding there.',
       ],
@@ -275,11 +275,11 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: ItemOf<'step
 }
 
 function planApronEnd(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
-  const { rules, catalog, job } = context;
+  const { rules, catalog, covering } = context;
   const end = leastOf(rules, 'apron.end');
   // the ear may not be wider than the corner piece's roof leg that lies over it
   const ear = Math.min(end, item.roofLeg);
-  const stock = chooseLengthMetal(catalog, 'apron', job.metal, {
+  const stock = chooseLengthMetal(catalog, 'apron', covering.metal, {
     first: wall.apronLeg,
     thickness: leastOf(rules, 'flashing.thickness'),
   });
@@ -288,7 +288,7 @@ function planApronEnd(context: PlaneContext, wall: PlacedWall, item: ItemOf<'ste
       id: `${wall.id}.apron`,
       severity: 'breaks a rule',
       sentence: [
-        `${wall.name}: the catalog has no ${job.metal} apron stock with a roof leg of `,
+        `${wall.name}: the catalog has no ${covering.metal} apron stock with a roof leg of `,
         cut(wall.apronLeg),
         ' for the corner at the foot.',
       ],
@@ -345,10 +345,10 @@ function planSteps(
   item: ItemOf<'stepFlashing'>,
   footMark: string | undefined,
 ): Assembly {
-  const { lines, rules, catalog, job } = context;
+  const { lines, rules, catalog, covering } = context;
   const met = interfaceLines(lines, wall.from, wall.to);
   const corner = wall.from > 0 ? cornerPiece(context, wall) : undefined;
-  const nail = chooseNail(catalog, 'roofing', job.deckThickness + inches(1 / 8), job.metal);
+  const nail = chooseNail(catalog, 'roofing', covering.deckThickness + inches(1 / 8), covering.metal);
   const nails = leastOf(rules, 'stepFlashing.nails');
   const keys: RuleKey[] = [
     'stepFlashing.headlap',
@@ -564,7 +564,9 @@ function nailFindings(context: PlaneContext, wall: PlacedWall, nail: ItemOf<'nai
     findings.push({
       id: `${wall.id}.nail`,
       severity: 'breaks a rule',
-      sentence: [`${wall.name}: the catalog has no roofing nail that suits ${context.job.metal} and reaches through the deck.`],
+      sentence: [
+        `${wall.name}: the catalog has no roofing nail that suits ${context.covering.metal} and reaches through the deck.`,
+      ],
       fix: ['Add one to the catalog, or choose another metal.'],
       piece: stepMark(wall, 1),
       key: 'stepFlashing.nails',
@@ -574,7 +576,7 @@ function nailFindings(context: PlaneContext, wall: PlacedWall, nail: ItemOf<'nai
     ['stepFlashing.nailSide', wall.nailSide, 'steps nailed to the '],
     ['sidewall.nailSchool', wall.fieldNails, 'field nails '],
   ] as const) {
-    const rule = requirement(context.rules, key);
+    const rule = context.rules.get(key);
     if (rule.status === 'conflict' || rule.allowed === undefined || rule.allowed.includes(chosen)) continue;
     findings.push({
       id: `${wall.id}.${key}`,

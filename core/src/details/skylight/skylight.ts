@@ -63,7 +63,7 @@ export const kitFor = (
   );
 
 function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assembly {
-  const { lines, catalog, job, facet, rules } = context;
+  const { lines, catalog, covering, facet, rules } = context;
   const foot = footprint(skylight, context.plane);
   const { id, name, upstand } = skylight;
   const kit = skylight.flashing === 'kit' ? kitFor(context, skylight) : undefined;
@@ -144,7 +144,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
   }));
   const wrap = planWrap(context, skylight, foot, front, back);
   const bedding = sealantFor(catalog, 'joint');
-  const nail = chooseNail(catalog, 'roofing', job.deckThickness + inches(1 / 8), job.metal);
+  const nail = chooseNail(catalog, 'roofing', covering.deckThickness + inches(1 / 8), covering.metal);
   // under the whole shingle of the head course, clear of its ends
   const reach = Math.min(foot.x1 - foot.x0, context.surface.unit.width - 2 * CLEAR_OF_JOINT) / 2;
   const centre = (foot.x0 + foot.x1) / 2;
@@ -257,9 +257,9 @@ function planWrap(
   front: string,
   back: string,
 ): Assembly {
-  const { catalog, job, facet, rules } = context;
+  const { catalog, covering, facet, rules } = context;
   const tape = chooseTape(catalog, leastOf(rules, 'skylight.tape')) ?? itemsOf(catalog, 'tape')[0];
-  const sheet = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
+  const sheet = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
   const on = inches(6);
   const up = Math.min(upstand, inches(6));
   // each end goes on past the frame's corner, by what the tape reaches on to the deck

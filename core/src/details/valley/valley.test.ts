@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { demoLibrary } from '../../../fixtures/demo.ts';
+import { demoLibrary, stripOf } from '../../../fixtures/demo.ts';
 import { VALLEYS, crossed, valleyOf } from '../../../fixtures/roofs.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
 import type { Job, PartOf, ValleyChoice } from '../../document/index.ts';
@@ -115,7 +115,7 @@ describe('the covering along a valley', () => {
   });
 
   it('one end of a valley’s sheet laps the next by the rule of end laps', () => {
-    const plan = valleys(valleyOf('closed cut'), 130, (job) => void (job.underlayers.longestStrip = inches(80)));
+    const plan = valleys(valleyOf('closed cut'), 130, (job) => void (stripOf(job).underlayers.longestStrip = inches(80)));
     const sheets = piecesOf(plan, 'valleySheet');
     expect(sheets.length).toBeGreaterThan(2);
     const total = sheets.reduce((sum, { cutLength }) => sum + cutLength!, 0);

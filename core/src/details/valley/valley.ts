@@ -26,7 +26,7 @@ import {
   wrap,
 } from '../../assembly/index.ts';
 import { type Catalog, chooseLengthMetal, itemById, itemsOf } from '../../catalog/index.ts';
-import type { Job } from '../../document/index.ts';
+import type { Covering, Job } from '../../document/index.ts';
 import {
   type Outline,
   type Point,
@@ -76,12 +76,15 @@ type One = ValleyInput & {
   readonly rules: Requirements;
   readonly a: PlaneContext;
   readonly b: PlaneContext;
+  /** Between two coverings it is lined and sheeted as the first slope's is flashed. */
+  readonly covering: Covering;
 };
 
 function planValley(input: ValleyInput, valley: Valley): Assembly {
   const contextOf = (id: string): PlaneContext => input.contexts.find(({ plane }) => plane.id === id)!;
   const rules = strictestOf(input.rulesOf.get(valley.a)!, input.rulesOf.get(valley.b)!);
-  const one: One = { ...input, valley, rules, a: contextOf(valley.a), b: contextOf(valley.b) };
+  const [a, b] = [contextOf(valley.a), contextOf(valley.b)];
+  const one: One = { ...input, valley, rules, a, b, covering: a.covering };
   const sheet = planSheet(one);
   const metal = valley.style === 'open' ? planLining(one) : valley.style === 'long-edge cut' ? planEdge(one) : emptyAssembly;
   return {
@@ -178,11 +181,11 @@ function cutAlong(
 }
 
 function planSheet(one: One): Assembly {
-  const { valley, rules, job, catalog, contexts } = one;
-  const product = itemById(catalog, 'iceBarrier', job.underlayers.iceBarrier);
+  const { valley, rules, covering, catalog, contexts } = one;
+  const product = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
   const endLap = leastOf(rules, 'iceBarrier.endLap');
   const keys: RuleKey[] = ['valley.sheet', 'iceBarrier.endLap'];
-  const stock = Math.min(job.underlayers.longestStrip ?? product.rollLength, product.rollLength);
+  const stock = Math.min(covering.underlayers.longestStrip ?? product.rollLength, product.rollLength);
   const host = hostOf(one);
   const layOf = (rank: number, along: number): LayKey =>
     host
@@ -249,11 +252,11 @@ function planSheet(one: One): Assembly {
 }
 
 function planLining(one: One): Assembly {
-  const { valley, rules, job, catalog } = one;
+  const { valley, rules, covering, catalog } = one;
   const width = leastOf(rules, 'valley.lining');
   const lap = leastOf(rules, 'valley.liningLap');
   const linings = itemsOf(catalog, 'valleyMetal').filter(({ rib }) => (rib !== undefined) === valley.ribbed);
-  const stock = chooseLengthMetal({ ...catalog, items: linings }, 'valleyMetal', job.metal, { first: width / 2, second: width / 2, thickness: leastOf(rules, 'flashing.thickness') }); // prettier-ignore
+  const stock = chooseLengthMetal({ ...catalog, items: linings }, 'valleyMetal', covering.metal, { first: width / 2, second: width / 2, thickness: leastOf(rules, 'flashing.thickness') }); // prettier-ignore
   const host = hostOf(one);
   const stands = host?.context === one.a ? one.b : one.a;
   // on the course it empties on to, and before the covering of what stands there
@@ -266,7 +269,7 @@ function planLining(one: One): Assembly {
       id: `${valley.id}.lining`,
       severity: 'leaks',
       sentence: [
-        `${valley.name}: the catalog has no ${valley.ribbed ? 'ribbed ' : ''}${job.metal} valley lining `,
+        `${valley.name}: the catalog has no ${valley.ribbed ? 'ribbed ' : ''}${covering.metal} valley lining `,
         cut(width),
         ' wide, so the open valley has none.',
       ],
@@ -298,7 +301,7 @@ function planLining(one: One): Assembly {
     keys,
   }));
   const spacing = mostOf(rules, 'valley.cleats');
-  const cleat = itemsOf(catalog, 'cleat').find(({ metal }) => metal === job.metal);
+  const cleat = itemsOf(catalog, 'cleat').find(({ metal }) => metal === covering.metal);
   const count = Math.max(1, stepsToReach(valley.line.trueLength, spacing)) + 1;
   const edges = [one.a, one.b].map((context) => {
     const side = sideOf(valley, context.plane.id);
@@ -365,7 +368,7 @@ function planLining(one: One): Assembly {
         // a band under each of its edges
         uses: [
           cementBand(catalog, 2 * valley.line.trueLength),
-          ...(cleat ? [] : [piecesOf(undefined, `${job.metal} valley cleat`, held.length * count)]),
+          ...(cleat ? [] : [piecesOf(undefined, `${covering.metal} valley cleat`, held.length * count)]),
         ],
         people: 2,
         caution: 'Sharp metal: gloves. Long lengths and wind.',
