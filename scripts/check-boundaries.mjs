@@ -39,7 +39,7 @@ const forbidden = [
   {
     name: 'families-know-no-other-family',
     from: { path: '^core/src/(details|coverings)/([^/]+)/', pathNot: TEST },
-    to: { path: '^core/src/$1/', pathNot: '^core/src/$1/$2/' },
+    to: { path: '^core/src/$1/[^/]+/', pathNot: '^core/src/$1/$2/' },
   },
   {
     name: 'another-folder-by-its-front-door',

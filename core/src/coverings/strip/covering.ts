@@ -1,3 +1,7 @@
+import { ridgeSteps } from '../ridge.ts';
+import { ridgePieces } from '../ridge.ts';
+import { slopeFacet } from '../courses.ts';
+import { courseOutlines } from '../courses.ts';
 import { coveringOfKind } from '../../document/index.ts';
 import {
   type Assembly,
@@ -12,21 +16,9 @@ import {
   inStarter,
   mm,
   piecesOf,
-  ridge,
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
-import {
-  type EdgeKind,
-  type Outline,
-  type Point,
-  type Span,
-  bounds,
-  clipByLine,
-  isWithin,
-  rectangle,
-  tidyOutline,
-  unionOutlines,
-} from '../../roof/index.ts';
+import { type Outline, type Point, type Span, bounds, clipByLine, isWithin, rectangle, tidyOutline } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import {
   type Patch,
@@ -39,7 +31,7 @@ import {
   rakeStretches,
   spansOf,
 } from '../../slope/index.ts';
-import { RIDGE_MARK, STARTER_MARK, buttLine, chalkLine, courseMark, jointOffset } from '../../surface/index.ts';
+import { STARTER_MARK, buttLine, chalkLine, courseMark, jointOffset } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
 import { type Unheld, unheldFindings } from './held.ts';
 import { type Bond, layJoints, tabLines } from './joints.ts';
@@ -63,60 +55,31 @@ import { shingleOf } from './shingle.ts';
  * Every shingle nail is placed: in the maker's nail band, kept clear of walls by the school chosen.
  */
 export function planCovering(context: PlaneContext): Assembly {
-  const { covering, catalog, rules, lines, plane } = context;
+  const { covering, catalog, rules } = context;
   const shingle = shingleOf(context);
   const nailLength = 3 * shingle.thickness + Math.min(leastOf(rules, 'nail.embedment'), covering.deckThickness + inches(1 / 8));
   const nail = chooseNail(catalog, 'roofing', nailLength, 'galvanised steel');
   const gap = leastOf(rules, 'covering.gapAtWall');
-  const body = (n: number): Patch => ({
-    x0: 0,
-    x1: plane.eaveLength,
-    y0: buttLine(lines, n),
-    y1: Math.min(chalkLine(lines, n), lines.end),
-  });
+  const cap = itemById(catalog, 'ridgeCap', coveringOfKind(context, 'strip').ridgeCap);
   const laidOut: LaidOut[] = [];
   for (let n = 1; n <= context.lines.count; n++)
-    laidOut.push(layOutCourse(context, n, coursePatches(context, n, body(n), gap), laidOut.at(-1)));
+    laidOut.push(layOutCourse(context, n, courseOutlines(context, n), laidOut.at(-1)));
   const courses = laidOut.map((course, i) => planCourse(context, course, laidOut[i + 1], nail?.id));
   const unheld = [
     ...courses.flatMap((course) => course.unheld),
     ...laidOut.flatMap((course, i) => tooNear(context, course, laidOut[i - 1])),
   ];
   const starters = planStarter(context, gap);
-  const edgesOf = (...kinds: EdgeKind[]): [Point, Point][] =>
-    plane.edges.filter(({ kind }) => kinds.includes(kind)).map(({ from, to }) => [from, to]);
   return {
     ...emptyAssembly,
-    facets: [
-      {
-        id: context.facet,
-        kind: 'roof',
-        name: plane.name,
-        outline: plane.outline,
-        fall: [0, -1],
-        angle: context.angle,
-        taken: [
-          ...context.blocks
-            .filter(({ x0, x1 }) => x1 > x0)
-            .map(({ x0, x1, from, to }) => rectangle(x0, Math.max(from, 0), x1, Math.min(to, lines.end))),
-          ...plane.holes,
-        ],
-        capped: edgesOf('ridge', 'hip', ...(plane.top === 'ridge' ? (['top'] as const) : [])),
-        rakes: (['left', 'right'] as const).flatMap(
-          (side) =>
-          rakeStretches(context, side).map(({ x, from, to }) => [[x, from], [x, to]] as const), // prettier-ignore
-        ),
-        ...(context.pierced.length > 0 ? { pierced: context.pierced } : {}),
-        ...(plane.joined.sheltered.length > 0 ? { sheltered: plane.joined.sheltered } : {}),
-      },
-    ],
-    pieces: [...starters, ...courses.flatMap(({ piece }) => piece), ...planRidge(context)],
+    facets: [slopeFacet(context)],
+    pieces: [...starters, ...courses.flatMap(({ piece }) => piece), ...ridgePieces(context, cap)],
     fasteners: courses.flatMap(({ fasteners }) => fasteners),
     zones: nailZones(context),
     steps: [
       ...(starters.length > 0 ? [starterStep(context, starters, nail)] : []),
       ...courses.flatMap(({ step }) => step),
-      ...ridgeSteps(context),
+      ...ridgeSteps(context, cap),
     ],
     findings: nail
       ? unheldFindings(context, unheld)
@@ -133,22 +96,6 @@ export function planCovering(context: PlaneContext): Assembly {
 }
 
 type PlannedCourse = { piece: Piece[]; fasteners: Fastener[]; step: Step[]; unheld: Unheld[] };
-
-/**
- * What a course covers: its band cut round what stands in it, then to the slope's own edges. A bit that is cut off by itself, too narrow to hold
- * and wholly hidden by the next course, is not laid.
- */
-function coursePatches(context: PlaneContext, n: number, band: Patch, gap: number): Outline[] {
-  const outlines = patchesRound(band, context.blocksFor(n), gap).flatMap(({ x0, x1, y0, y1 }) =>
-    onPlane(context.plane, rectangle(x0, y0, x1, y1), context.openingsAt(n)),
-  );
-  const narrowest = leastOf(context.rules, 'covering.leastPiece');
-  return outlines.filter((outline) => {
-    const { x0, x1, y0 } = bounds(outline);
-    if (x1 - x0 >= narrowest || y0 < buttLine(context.lines, n + 1) - LINE_TOLERANCE) return true;
-    return outlines.some((other) => other !== outline && unionOutlines([outline, other]).length === 1);
-  });
-}
 
 /** A course before its nails: what it covers, its stretches and their shingle edges. */
 type LaidOut = {
@@ -650,93 +597,4 @@ function starterStep(context: PlaneContext, starters: readonly Piece[], nail: It
     caution: 'Tie off; nothing loose above the ladder.',
     keys: ['covering.firstButt', 'starter.nails'],
   };
-}
-
-function planRidge(context: PlaneContext): Piece[] {
-  const { plane, catalog } = context;
-  const capped = plane.edges.filter(
-    ({ kind, from, to }) =>
-      kind === 'ridge' || kind === 'hip' || (kind === 'top' && plane.top === 'ridge' && Math.abs(from[1] - to[1]) < 1),
-  );
-  if (capped.length === 0) return [];
-  const cap = itemById(catalog, 'ridgeCap', coveringOfKind(context, 'strip').ridgeCap);
-  const level = capped.filter(({ kind }) => kind !== 'hip');
-  const patches = level.flatMap(({ from, to }) =>
-    patchesRound(
-      { x0: Math.min(from[0], to[0]), x1: Math.max(from[0], to[0]), y0: from[1] - cap.halfWidth, y1: from[1] },
-      context.blocks,
-      0,
-    ),
-  );
-  const hips = capped.filter(({ kind }) => kind === 'hip');
-  const hipLength = hips.reduce((sum, { from, to }) => sum + Math.hypot(to[0] - from[0], to[1] - from[1]), 0);
-  const run = spansOf(patches).reduce((sum, [a, b]) => sum + b - a, 0) + hipLength;
-  if (run <= 0) return [];
-  // caps lie on both slopes of a line they share; they are counted on one
-  const counted = capped.filter(({ other }) => other === undefined || plane.id < other);
-  const countedLength = counted.reduce((sum, { from, to }) => sum + Math.hypot(to[0] - from[0], to[1] - from[1]), 0);
-  const blocked = run < hipLength + level.reduce((sum, { from, to }) => sum + Math.abs(to[0] - from[0]), 0) - 1;
-  return [
-    {
-      mark: RIDGE_MARK,
-      detail: 'covering',
-      role: 'ridgeCap',
-      ...(counted.length > 0 ? { product: cap.id } : {}),
-      covers: [
-        ...patches.flatMap(({ x0, x1, y0, y1 }) => onPlane(plane, rectangle(x0, y0, x1, y1))),
-        ...hips.flatMap(({ from, to }) => onPlane(plane, stripInside(from, to, cap.halfWidth))),
-      ].map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
-      lay: ridge(context),
-      liesOn: [courseMark(context.lines.count)],
-      ...(counted.length > 0 ? { units: { whole: stepsToReach(blocked ? run : countedLength, cap.exposure), parts: [] } } : {}),
-      keys: [],
-    },
-  ];
-}
-
-/** A strip along an edge of the slope, on the slope's side of it. */
-function stripInside(from: Point, to: Point, width: number): Outline {
-  const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
-  const inward: Point = [(-(to[1] - from[1]) / length) * width, ((to[0] - from[0]) / length) * width];
-  return [from, to, [to[0] + inward[0], to[1] + inward[1]], [from[0] + inward[0], from[1] + inward[1]]];
-}
-
-/** Through a cap of two layers and what lies under it at a ridge, three layers of covering, into the deck. */
-const capNail = ({ surface, rules, covering }: PlaneContext): number =>
-  5 * surface.thickness + Math.min(leastOf(rules, 'nail.embedment'), covering.deckThickness + inches(1 / 8));
-
-function ridgeSteps(context: PlaneContext): Step[] {
-  const pieces = planRidge(context);
-  const caps = pieces[0];
-  if (!caps) return [];
-  const each = leastOf(context.rules, 'ridgeCap.nails');
-  const count = each * (caps.units?.whole ?? 0);
-  const longNail = capNail(context);
-  const nail = chooseNail(context.catalog, 'roofing', longNail, 'galvanised steel');
-  return [
-    {
-      lay: ridge(context),
-      detail: 'covering',
-      stage: 'finish',
-      action: caps.units
-        ? [
-            `${context.plane.edges.some(({ kind }) => kind === 'hip') ? 'Cap the hips from the eave up, then the ridge,' : 'Cap the ridge'} once both slopes are laid: ${caps.units.whole} caps, away from the weather side.`,
-          ]
-        : ['Its ridge caps are counted and laid with the slope behind it.'],
-      pieces: [RIDGE_MARK],
-      ...(caps.units
-        ? {
-            fasteners: [
-              `${count} nails, ${each} to a cap, one each side, an inch above the part that shows; `,
-              cut(longNail),
-              ' or longer',
-            ],
-            uses: [piecesOf(nail, 'roofing nail', count)],
-          }
-        : {}),
-      people: 1,
-      ...(caps.units ? { caution: 'Tie off on the ridge.' } : {}),
-      keys: [],
-    },
-  ];
 }
