@@ -24,7 +24,7 @@ export const FAULTS = [
   ],
   [
     'four times the ridge caps',
-    'coverings/strip/covering.ts',
+    'coverings/ridge.ts',
     'whole: stepsToReach(blocked ? run : countedLength, cap.exposure)',
     'whole: 4 * stepsToReach(blocked ? run : countedLength, cap.exposure)',
   ],

@@ -31,6 +31,8 @@ export const ROLES = {
   cornerPan: { name: 'inside-corner pan', surface: 'flat metal', drawn: 'through', lettered: 'slope' },
   capStrip: { name: 'cap strip', surface: 'flat metal', drawn: 'laid', lettered: 'wall' },
   step: { name: 'step flashing', surface: 'flat metal', drawn: 'through', lettered: 'nowhere' },
+  soaker: { name: 'soaker', surface: 'flat metal', drawn: 'through', lettered: 'nowhere' },
+  interlay: { name: 'felt interlay', surface: 'sheet', drawn: 'through', lettered: 'nowhere' },
   pan: { name: 'back pan', surface: 'shaped metal', drawn: 'through', lettered: 'slope' },
   cricket: { name: 'cricket', surface: 'channel metal', drawn: 'through', lettered: 'slope' },
   valleySheet: { name: 'valley sheet', surface: 'sheet', drawn: 'laid', lettered: 'nowhere' },
@@ -53,6 +55,9 @@ export type Role = keyof typeof ROLES;
 
 /** What is turned up a pipe and closes round it. */
 export const closesRoundPipe = (role: Role): boolean => role === 'boot' || role === 'collar';
+
+/** One piece a course beside a wall: a step flashing, or a soaker under a cover flashing. */
+export const isSidePiece = (role: Role): boolean => role === 'step' || role === 'soaker';
 
 /** Metal that sheds water on the slope, as against what edges it or stands on a wall. */
 export const isSheddingMetal = (role: Role): boolean => {

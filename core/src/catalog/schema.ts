@@ -10,7 +10,7 @@ const size = z.string().transform((written, ctx) => {
   return z.NEVER;
 });
 
-export const METALS = ['aluminium', 'galvanised steel', 'copper'] as const;
+export const METALS = ['aluminium', 'galvanised steel', 'copper', 'lead'] as const;
 export type Metal = (typeof METALS)[number];
 
 const common = {
@@ -37,8 +37,39 @@ const shingle = z.strictObject({
   /** Slots cut up from the butt between its tabs: how many, evenly, and how far up. */
   keyways: z.strictObject({ count: z.int().min(1).max(5), depth: size }).optional(),
 });
+/** A unit of a double-lap covering: a slate or a plain tile, nailed at its middle or head; those half as wide again are items of their own. */
+const slate = z.strictObject({
+  ...common,
+  ...packaged,
+  kind: z.literal('slate'),
+  /** How rules call it. */
+  called: z.enum(['slate', 'plain tile']),
+  height: size,
+  width: size,
+  thickness: size,
+});
+/** A split wood shake, by the width they come at on average. */
+const shake = z.strictObject({
+  ...common,
+  ...packaged,
+  kind: z.literal('shake'),
+  height: size,
+  width: size,
+  thickness: size,
+  maxExposure: size,
+});
+/** Felt laid between the courses of shakes. */
+const interlay = z.strictObject({ ...common, kind: z.literal('interlay'), width: size, rollLength: size });
+const batten = z.strictObject({ ...common, ...packaged, kind: z.literal('batten'), length: size, width: size, thickness: size });
 const starter = z.strictObject({ ...common, ...packaged, kind: z.literal('starter'), height: size, width: size });
-const ridgeCap = z.strictObject({ ...common, ...packaged, kind: z.literal('ridgeCap'), exposure: size, halfWidth: size });
+const ridgeCap = z.strictObject({
+  ...common,
+  ...packaged,
+  kind: z.literal('ridgeCap'),
+  for: z.enum(['shingle', 'slate', 'shake']).default('shingle'),
+  exposure: size,
+  halfWidth: size,
+});
 const stepFlashing = z.strictObject({
   ...common,
   ...packaged,
@@ -165,6 +196,10 @@ const fabric = z.strictObject({ ...common, kind: z.literal('fabric'), width: siz
 
 export const itemSchema = z.discriminatedUnion('kind', [
   shingle,
+  slate,
+  shake,
+  interlay,
+  batten,
   starter,
   ridgeCap,
   stepFlashing,

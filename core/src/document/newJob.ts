@@ -44,7 +44,7 @@ export function newJob(library: Library, name: string, units: Job['units']): Job
 }
 
 /** What a covering of each kind is called until somebody names it. */
-export const COVERING_NAMES: Record<CoveringKind, string> = { strip: 'Shingles' };
+export const COVERING_NAMES: Record<CoveringKind, string> = { strip: 'Shingles', doubleLap: 'Slates', shake: 'Shakes' };
 
 /** A covering to fill in, beside those there are, with the first item of each kind the catalog lists; undefined where it lacks one. */
 export function newCovering(kind: CoveringKind, catalog: Catalog, others: readonly Covering[]): Covering | undefined {

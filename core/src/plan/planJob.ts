@@ -1,6 +1,4 @@
-import { layOutSlopes } from './rulesOf.ts';
-import { Kept } from '../units/index.ts';
-import { type Assembly, SEVERITIES, assemble, withKnownMarks, withUses } from '../assembly/index.ts';
+import { type Assembly, SEVERITIES, assemble, isSidePiece, withKnownMarks, withUses } from '../assembly/index.ts';
 import { familyOf } from '../coverings/index.ts';
 import { DETAILS, type ValleySummary, findValleys, planValleys, summariseValley } from '../details/index.ts';
 import { type Job, type Library, type Plane, planesOf } from '../document/index.ts';
@@ -10,19 +8,21 @@ import { type FlowAtLine, type PlacedWall, type PlaneContext, flowAlong, pickSte
 import { type Lines, widestGauge } from '../surface/index.ts';
 import { type OrderLine, listOrder } from '../takeoff/index.ts';
 import { type BarrierExtent, extentFor, planUnderlayers } from '../underlayers/index.ts';
+import { Kept } from '../units/index.ts';
 import { clashFindings } from './clashes.ts';
 import { lackingFindings, numbered, ruleFindings, tooWideFindings, uniqueFindings } from './findings.ts';
 import { goesInto } from './kept.ts';
 import { markedFor, planeMarks } from './marks.ts';
 import { meetingFindings } from './meeting.ts';
 import { orderOfPlanes } from './order.ts';
+import { layOutSlopes } from './rulesOf.ts';
 import { contextOf } from './slopeContext.ts';
 
 export type WallSummary = {
   readonly id: string;
   readonly name: string;
   readonly pieces: number;
-  readonly step?: { readonly product: string; readonly name: string; readonly length: number; readonly headlap: number };
+  readonly step?: { readonly product?: string; readonly name: string; readonly length: number; readonly headlap: number };
   /** From the eave up. The first is what one long piece would have to carry at the foot. */
   readonly flow: readonly FlowAtLine[];
 };
@@ -145,7 +145,8 @@ function planPlane(context: PlaneContext, mark: string): PlannedSlope {
   );
   const barrier = extentFor(context);
   const stepCounts = new Map<string, number>();
-  for (const { detail, role } of assembly.pieces) if (role === 'step') stepCounts.set(detail, (stepCounts.get(detail) ?? 0) + 1);
+  for (const { detail, role } of assembly.pieces)
+    if (isSidePiece(role)) stepCounts.set(detail, (stepCounts.get(detail) ?? 0) + 1);
   const plan: PlannedSlope['plan'] = {
     id: plane.id,
     name: plane.name,
@@ -168,7 +169,14 @@ function summariseWall(context: PlaneContext, wall: PlacedWall, pieces: number):
     name: wall.name,
     pieces,
     ...(item
-      ? { step: { product: item.id, name: item.name, length: item.length, headlap: item.length - widestGauge(context.lines) } }
+      ? {
+          step: {
+            ...(item.product ? { product: item.product } : {}),
+            name: item.name,
+            length: item.length,
+            headlap: item.length - widestGauge(context.lines),
+          },
+        }
       : {}),
     flow: flowAlong(context, wall, item?.roofLeg ?? leastOf(context.rules, 'stepFlashing.roofLeg')),
   };

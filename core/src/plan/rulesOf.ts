@@ -1,6 +1,7 @@
 import { familyOf } from '../coverings/index.ts';
 import { type Covering, type Job, type Library, type Plane, coveringOf, productsNamedBy, sourcesOf } from '../document/index.ts';
 import { type Requirements, type RuleSources, resolveRules } from '../rules/index.ts';
+import { type ToLayOut, apronLegFor } from '../slope/index.ts';
 import type { Surface } from '../surface/index.ts';
 
 /** A slope with its covering laid out, and what the rules say there. */
@@ -30,10 +31,17 @@ export function layOutSlopes(job: Job, planes: readonly Plane[], library: Librar
     planes.map((plane) => {
       const covering = coveringOf(job, plane);
       const { layOut } = familyOf(covering);
-      const asked = { covering, plane, catalog: library.catalog };
-      const first = layOut({ ...asked, rules: rulesAt(plane) });
+      const wall = job.features.find((one) => one.kind === 'headwall' && one.plane === plane.id);
+      const asked = (rules: Requirements): ToLayOut => ({
+        covering,
+        plane,
+        catalog: library.catalog,
+        rules,
+        ...(wall?.kind === 'headwall' ? { topApron: apronLegFor({ rules }, wall.apronLeg) } : {}),
+      });
+      const first = layOut(asked(rulesAt(plane)));
       const rules = rulesAt(plane, first.lines.gauge);
-      return [plane.id, { covering, rules, surface: layOut({ ...asked, rules }) }];
+      return [plane.id, { covering, rules, surface: layOut(asked(rules)) }];
     }),
   );
 }

@@ -1,4 +1,3 @@
-import type { ItemOf } from '../catalog/index.ts';
 import { DETAILS, type Valley } from '../details/index.ts';
 import type { Job, Library, Plane } from '../document/index.ts';
 import { pitchAngle, slopeFactor } from '../roof/index.ts';
@@ -6,6 +5,7 @@ import type { Requirements } from '../rules/index.ts';
 import {
   type PlacedWall,
   type PlaneContext,
+  type SidePiece,
   type ValleySide,
   apronLegFor,
   asksOf,
@@ -44,8 +44,8 @@ export function contextOf(
   // the last course goes under the apron of the wall along the top
   const lines = top ? { ...whole.lines, count: lastUnderApron(whole.lines, top.y, top.apronLeg) } : whole.lines;
   const sides = valleys.flatMap((valley) => valley.sides.filter(({ plane: id }) => id === plane.id).map(({ side }) => side));
-  const steps = new Map<string, ItemOf<'stepFlashing'> | undefined>();
-  const stepAt = (wall: PlacedWall): ItemOf<'stepFlashing'> | undefined => {
+  const steps = new Map<string, SidePiece | undefined>();
+  const stepAt = (wall: PlacedWall): SidePiece | undefined => {
     if (!steps.has(wall.id)) steps.set(wall.id, pickStep(base, wall).item);
     return steps.get(wall.id);
   };

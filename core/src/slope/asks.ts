@@ -51,7 +51,10 @@ export function asksOf(details: readonly DetailFamily[], context: BaseContext): 
 }
 
 /** What a covering is laid out from. */
-export type ToLayOut = Pick<PlaneContext, 'covering' | 'plane' | 'catalog' | 'rules'>;
+export type ToLayOut = Pick<PlaneContext, 'covering' | 'plane' | 'catalog' | 'rules'> & {
+  /** Leg of the apron that comes down from the wall along its top, where it has one. */
+  readonly topApron?: number;
+};
 
 /** What is checked before it is: the same, with the paths of the covering, of the slope's part and of its record in the document. */
 export type ToCheck = ToLayOut & {

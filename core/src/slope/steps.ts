@@ -1,5 +1,14 @@
 import { type Finding, type Words, cut } from '../assembly/index.ts';
-import { type ItemOf, type StepNeed, chooseStepFlashing, itemById, itemsOf, smallest, stepShortfalls } from '../catalog/index.ts';
+import {
+  type ItemOf,
+  type StepNeed,
+  chooseStepFlashing,
+  flatSheetFor,
+  itemById,
+  itemsOf,
+  smallest,
+  stepShortfalls,
+} from '../catalog/index.ts';
 import { leastOf } from '../rules/index.ts';
 import { buttLine, interfaceLines, lastCourseBelow, widestGauge } from '../surface/index.ts';
 import type { PlacedWall, PlaneContext } from './model.ts';
@@ -33,18 +42,40 @@ const NEED_KEY = {
 
 const SIDE_NAME = { length: 'length', roofLeg: 'roof leg', wallLeg: 'wall leg', thickness: 'thickness' } as const;
 
-type ChosenStep = { item: ItemOf<'stepFlashing'> | undefined; findings: Finding[] };
+/** One piece a line beside a wall, as bought or as it is cut. Lengths millimetres; `length` up the slope, as it lies. */
+export type SidePiece = {
+  /** The catalog item it is, or is cut from; absent where the catalog has nothing to cut it from. */
+  readonly product?: string;
+  readonly name: string;
+  readonly length: number;
+  readonly roofLeg: number;
+  readonly wallLeg: number;
+};
+
+type ChosenStep = { item: SidePiece | undefined; findings: Finding[] };
+
+const bought = ({ id, name, length, roofLeg, wallLeg }: ItemOf<'stepFlashing'>): SidePiece => ({
+  product: id,
+  name,
+  length,
+  roofLeg,
+  wallLeg,
+});
 
 /** The step flashing for a wall: the one the job names, else the smallest that fits; without any, the longest there is and a finding. */
 export function pickStep(context: ForSteps, wall: PlacedWall): ChosenStep {
+  if (context.surface.sides === 'soakers') return soakerFor(context, wall);
   const need = stepNeed(context, wall);
   const first = stepMark(wall, 1);
   if (wall.stepFlashing !== null) {
     const item = itemById(context.catalog, 'stepFlashing', wall.stepFlashing);
-    return { item, findings: stepShortfalls(item, need).map((side) => shortFinding(wall, item, side, need, first)) };
+    return {
+      item: bought(item),
+      findings: stepShortfalls(item, need).map((side) => shortFinding(wall, item, side, need, first)),
+    };
   }
   const item = chooseStepFlashing(context.catalog, need);
-  if (item) return { item, findings: [] };
+  if (item) return { item: bought(item), findings: [] };
   const fallback = smallest(
     itemsOf(context.catalog, 'stepFlashing').filter((candidate) => candidate.metal === need.metal),
     (candidate) => -candidate.length,
@@ -66,7 +97,45 @@ export function pickStep(context: ForSteps, wall: PlacedWall): ChosenStep {
     piece: first,
     key: 'stepFlashing.headlap',
   };
-  return { item: fallback, findings: [finding] };
+  return { item: fallback && bought(fallback), findings: [finding] };
+}
+
+/**
+ * A soaker as it lies: under the covering and up the wall by the rules, from a tail line to the head of the course it lies on, where what is left of it is turned
+ * down. 500 mm slates at 193.75: 306.25, cut 331.25 long with 25 turned (handbook 17).
+ */
+function soakerFor(context: ForSteps, wall: PlacedWall): ChosenStep {
+  const { catalog, covering, rules, lines } = context;
+  const turned = leastOf(rules, 'soaker.turned');
+  const piece = {
+    name: 'Soaker',
+    length: lines.reach - widestGauge(lines),
+    roofLeg: leastOf(rules, 'soaker.under'),
+    wallLeg: leastOf(rules, 'soaker.up'),
+  };
+  const blank = { width: piece.roofLeg + piece.wallLeg, length: piece.length + turned };
+  const stock = flatSheetFor(catalog, covering.metal, leastOf(rules, 'soaker.thickness'), blank);
+  return {
+    item: { ...(stock ? { product: stock.id } : {}), ...piece },
+    findings: stock
+      ? []
+      : [
+          {
+            id: `${wall.id}.none-fits`,
+            severity: 'breaks a rule',
+            sentence: [
+              `${wall.name}: the catalog has no flat ${covering.metal} sheet to cut soakers from, `,
+              cut(blank.width),
+              ' by ',
+              cut(blank.length),
+              '.',
+            ],
+            fix: ['Add the sheet to the catalog, or choose another metal.'],
+            piece: stepMark(wall, 1),
+            key: 'soaker.thickness',
+          },
+        ],
+  };
 }
 
 function shortFinding(

@@ -13,4 +13,8 @@ export type Surface = {
   readonly thickness: number;
   /** How far down the slope what covers the ridge reaches. */
   readonly underRidge: number;
+  /** One piece a line beside a wall: bought step flashings, or soakers cut to fit under a cover flashing. */
+  readonly sides: 'steps' | 'soakers';
+  /** What it is fastened to: the deck, or battens over the underlayment with no deck under it. */
+  readonly held: 'deck' | 'battens';
 };

@@ -80,6 +80,9 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
     case 'starter':
     case 'ridgeCap':
       return packaged(countUnits(pieces, item.kind === 'ridgeCap' ? Number.POSITIVE_INFINITY : item.width), item);
+    case 'slate':
+    case 'shake':
+      return packaged({ needed: unitsIn(pieces) + amounts('pieces') }, item);
     case 'stepFlashing':
     case 'kickOut':
     case 'boot':
@@ -95,7 +98,8 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
     case 'apron':
     case 'reglet':
     case 'valleyMetal':
-    case 'strip': {
+    case 'strip':
+    case 'batten': {
       const packing = packCuts(
         cuts.flatMap((length) => cutsOf(length, item.length)),
         item.length,
@@ -119,6 +123,7 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
     case 'wallFlashing':
     case 'tape':
     case 'fabric':
+    case 'interlay':
       return rolls(cuts, item.rollLength);
     case 'sealant':
       return filled(amounts('bead') / MM3_PER_MILLILITRE, item.tubeMillilitres, item.package);
@@ -201,6 +206,10 @@ function packaged(count: { needed: number; bound?: number }, item: { perPackage:
     leftPieces: packages * item.perPackage - count.needed,
   };
 }
+
+/** Units in pieces, each part from one of its own: what is left of a cut slate or shake is waste. */
+const unitsIn = (pieces: readonly Piece[]): number =>
+  pieces.reduce((sum, { units }) => sum + (units ? units.whole + units.parts.length : 0), 0);
 
 /** Whole units and the parts cut from further ones, offcuts used where they fit. */
 function countUnits(pieces: readonly Piece[], width: number): { needed: number; bound?: number } {

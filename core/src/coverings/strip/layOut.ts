@@ -20,6 +20,8 @@ export function layOut(asked: ToLayOut): Surface {
     unit: { width: shingle.width, height: shingle.height },
     thickness: shingle.thickness,
     underRidge: itemById(catalog, 'ridgeCap', covering.ridgeCap).halfWidth,
+    sides: 'steps',
+    held: 'deck',
   };
 }
 

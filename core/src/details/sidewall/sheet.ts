@@ -1,7 +1,6 @@
 import { type DetailSheet, type Figure, type Table, type Words, cut, flow, mm } from '../../assembly/index.ts';
-import type { ItemOf } from '../../catalog/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type PlacedWall, type PlaneContext, flowAlong, lastUnderApron } from '../../slope/index.ts';
+import { type PlacedWall, type PlaneContext, type SidePiece, flowAlong, lastUnderApron } from '../../slope/index.ts';
 import { buttLine, interfaceLines } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 
@@ -12,7 +11,7 @@ const SHOWN = inches(72);
 export function sidewallSheet(
   context: PlaneContext,
   wall: PlacedWall,
-  step: ItemOf<'stepFlashing'>,
+  step: SidePiece,
   kickOutHeight: number | undefined,
 ): DetailSheet {
   const { lines, rules } = context;

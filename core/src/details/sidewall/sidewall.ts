@@ -2,13 +2,9 @@ import {
   type Assembly,
   type Cover,
   type DetailSheet,
-  type Fastener,
   type Finding,
-  type FlatPattern,
   type Piece,
   type Step,
-  type Words,
-  type Zone,
   assemble,
   cut,
   cutRun,
@@ -22,12 +18,13 @@ import {
   wallFinish,
   wrap,
 } from '../../assembly/index.ts';
-import { type ItemOf, chooseLengthMetal, chooseNail, chooseTape, itemById, itemsOf, smallest } from '../../catalog/index.ts';
-import { type Outline, bounds, rectangle, slopeToWall } from '../../roof/index.ts';
+import { type ItemOf, chooseLengthMetal, chooseTape, itemById, itemsOf, smallest } from '../../catalog/index.ts';
+import { type Outline, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, isRequired, leastOf } from '../../rules/index.ts';
 import {
   type PlacedWall,
   type PlaneContext,
+  type SidePiece,
   channelDepth,
   cornerPiece,
   detailOf,
@@ -38,15 +35,15 @@ import {
   wallFacetId,
   wallOutline,
 } from '../../slope/index.ts';
-import { STARTER_MARK, buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
-import { LINE_TOLERANCE, inches, isAtLeast } from '../../units/index.ts';
+import { STARTER_MARK, buttLine, courseMark } from '../../surface/index.ts';
+import { inches, isAtLeast } from '../../units/index.ts';
 import { sidewallSheet } from './sheet.ts';
+import { besideWall } from './side.ts';
+import { planSoakers } from './soakers.ts';
+import { planSteps } from './steps.ts';
 
 /** Stuck down all round, its upper edge behind the wall's own drainage layer: lower, right, upper, left edge. */
 const BEHIND_DRAINAGE_LAYER = ['bonded', 'bonded', 'letIn', 'bonded'] as const;
-
-/** A step's nail stands this far in from its top and its outer edge (top outer corner). */
-const CORNER_NAIL = inches(0.5);
 
 /** Narrowest strip over the steps' top edges: 2 in on the metal and 2 in on the wall. */
 const TOP_STRIP = inches(4);
@@ -61,12 +58,13 @@ function planSidewall(context: PlaneContext, wall: PlacedWall): Assembly {
   const base: Assembly = { ...emptyAssembly, ...facet, findings: [...findings, ...placeFindings(context, wall)] };
   if (!item) return assemble([base, planMembrane(context, wall)]);
   const foot = planFoot(context, wall, item);
-  const steps = planSteps(context, wall, item, foot.pieces.at(-1)?.mark ?? (wall.partOf && `${wall.partOf}F-A1`));
+  const planSide = context.surface.sides === 'soakers' ? planSoakers : planSteps;
+  const side = planSide(context, wall, item, foot.pieces.at(-1)?.mark ?? (wall.partOf && `${wall.partOf}F-A1`));
   return assemble([
     base,
     planMembrane(context, wall),
     foot,
-    steps,
+    side,
     planTopSeal(context, wall, item),
     planFinish(context, wall, item),
     // a face of a chimney, dormer or frame is told on its own sheet
@@ -74,7 +72,7 @@ function planSidewall(context: PlaneContext, wall: PlacedWall): Assembly {
   ]);
 }
 
-function tellOf(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): DetailSheet {
+function tellOf(context: PlaneContext, wall: PlacedWall, item: SidePiece): DetailSheet {
   const kickOut = wall.from === 0 && wall.foot === 'kick-out' ? kickOutFor(context, wall, item) : undefined;
   return sidewallSheet(context, wall, item, kickOut && kickOutNeed(context, wall, item.roofLeg));
 }
@@ -118,10 +116,6 @@ function plumbOutline({ plane, slopeFactor: k }: PlaneContext, { from, to, heigh
   const at = (x: number, up: number): readonly [number, number] => [x, x * plane.pitch + up];
   return [at(x0, 0), at(x1, 0), at(x1, height), at(x0, height)];
 }
-
-/** A rectangle on the roof from the wall's face outwards. */
-const besideWall = (wall: PlacedWall, reach: number, y0: number, y1: number): Outline =>
-  rectangle(Math.min(wall.x, wall.x + wall.side * reach), y0, Math.max(wall.x, wall.x + wall.side * reach), y1);
 
 function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
   const { rules, covering, catalog } = context;
@@ -189,7 +183,7 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
   return { ...emptyAssembly, pieces, steps: [step] };
 }
 
-function planFoot(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
+function planFoot(context: PlaneContext, wall: PlacedWall, item: SidePiece): Assembly {
   // an apron along the front turns its corners itself
   if (wall.face || context.fronts.some(({ id }) => id === `${wall.partOf}F`)) return emptyAssembly;
   if (wall.from > 0) return planApronEnd(context, wall, item);
@@ -203,7 +197,7 @@ export function kickOutNeed(context: PlaneContext, wall: PlacedWall, roofLeg: nu
 }
 
 /** The smallest kick-out that is high enough. */
-function kickOutFor(context: PlaneContext, wall: PlacedWall, step: ItemOf<'stepFlashing'>): ItemOf<'kickOut'> | undefined {
+function kickOutFor(context: PlaneContext, wall: PlacedWall, step: SidePiece): ItemOf<'kickOut'> | undefined {
   const need = kickOutNeed(context, wall, step.roofLeg);
   return smallest(
     itemsOf(context.catalog, 'kickOut').filter((item) => item.metal === context.covering.metal && isAtLeast(item.height, need)),
@@ -212,7 +206,7 @@ function kickOutFor(context: PlaneContext, wall: PlacedWall, step: ItemOf<'stepF
   );
 }
 
-function planKickOut(context: PlaneContext, wall: PlacedWall, step: ItemOf<'stepFlashing'>): Assembly {
+function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): Assembly {
   const need = kickOutNeed(context, wall, step.roofLeg);
   const product = kickOutFor(context, wall, step);
   if (!product) {
@@ -274,7 +268,7 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: ItemOf<'step
   };
 }
 
-function planApronEnd(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
+function planApronEnd(context: PlaneContext, wall: PlacedWall, item: SidePiece): Assembly {
   const { rules, catalog, covering } = context;
   const end = leastOf(rules, 'apron.end');
   // the ear may not be wider than the corner piece's roof leg that lies over it
@@ -339,260 +333,7 @@ function planApronEnd(context: PlaneContext, wall: PlacedWall, item: ItemOf<'ste
   };
 }
 
-function planSteps(
-  context: PlaneContext,
-  wall: PlacedWall,
-  item: ItemOf<'stepFlashing'>,
-  footMark: string | undefined,
-): Assembly {
-  const { lines, rules, catalog, covering } = context;
-  const met = interfaceLines(lines, wall.from, wall.to);
-  const corner = wall.from > 0 ? cornerPiece(context, wall) : undefined;
-  const nail = chooseNail(catalog, 'roofing', covering.deckThickness + inches(1 / 8), covering.metal);
-  const nails = leastOf(rules, 'stepFlashing.nails');
-  const keys: RuleKey[] = [
-    'stepFlashing.headlap',
-    'stepFlashing.roofLeg',
-    'stepFlashing.wallLeg',
-    'stepFlashing.nails',
-    'stepFlashing.nailSide',
-    'stepFlashing.perCourse',
-    'flashing.thickness',
-  ];
-  const pieces: Piece[] = [];
-  const fasteners: Fastener[] = [];
-  const zones: Zone[] = [];
-  const steps: Step[] = [];
-  const against = wall.to >= lines.end;
-  for (let n = met.first; n <= met.last; n++) {
-    const i = n - met.first + 1;
-    const mark = stepMark(wall, i);
-    const isCorner = corner !== undefined && i === 1;
-    const lower = isCorner ? corner.lower : buttLine(lines, n);
-    // at the ridge a step is cut off level with it; where the wall ends on the slope the last one runs a headlap past its end
-    const upper = Math.min(
-      buttLine(lines, n) + item.length,
-      against ? lines.end : wall.cladding === 'frame' ? wall.to : wall.to + leastOf(rules, 'stepFlashing.headlap'),
-    );
-    // up the wall the last one runs on past the ridge or to the frame's corner, as far as its stock goes
-    const reaches = against || wall.cladding === 'frame' ? buttLine(lines, n) + item.length : upper;
-    const coveredBy = isCorner ? corner.coveredBy : n;
-    const nextLine = buttLine(lines, n + 1);
-    // behind a chimney the back piece's wing laps over the last step and its nail; elsewhere nothing does, so the nail goes where the strip
-    // or the counterflashing covers it
-    const underWing = wall.cladding !== 'frame' && context.frames.some(({ id, hasBack }) => id === wall.partOf && hasBack);
-    const last = n === met.last && !underWing;
-    const school = last ? 'wall' : wall.nailSide;
-    // a nail to the wall stands no higher than the wall goes
-    const top = school === 'wall' ? Math.min(upper, wall.to) : upper;
-    const spot = last
-      ? lastNailSpot(lower, top)
-      : n === met.last
-        ? Math.max(top - CORNER_NAIL, lower + CORNER_NAIL)
-        : nailSpot(top, nextLine);
-    pieces.push({
-      mark,
-      detail: detailOf(wall),
-      role: 'step',
-      ...(wall.inKit ? {} : { product: item.id }),
-      course: n,
-      covers: [
-        { facet: context.facet, outline: besideWall(wall, item.roofLeg, lower, upper), holds: ['open'] },
-        {
-          facet: wallFacetId(context, wall),
-          outline: onWall(context, wall, Math.max(lower, wall.from), Math.min(upper, wall.to), 0, item.wallLeg, reaches),
-          holds: ['open'],
-        },
-      ],
-      lay: inCourse(context, coveredBy, 'flashing', lower),
-      liesOn: [
-        ...new Set([
-          coveredBy <= 1 ? STARTER_MARK : courseMark(coveredBy - 1),
-          i === 1 ? (footMark ?? `${wall.id}-M1`) : stepMark(wall, i - 1),
-        ]),
-      ],
-      flat: stepFlat(item, upper - lower, isCorner ? wall.from - lower : 0),
-      keys,
-    });
-    if (nail) {
-      const placed =
-        school === 'deck'
-          ? { facet: context.facet, at: [wall.x + wall.side * (item.roofLeg - CORNER_NAIL), spot] as const }
-          : { facet: wallFacetId(context, wall), at: slopeToWall(spot, item.wallLeg - CORNER_NAIL, context.plane.pitch) };
-      // a second nail, where a rule wants two, stands an inch further in from the outer edge, at the same height
-      for (let j = 0; j < nails; j++) {
-        const shift = j * inches(1);
-        const at =
-          school === 'deck'
-            ? ([placed.at[0] - wall.side * shift, placed.at[1]] as const)
-            : slopeToWall(spot, item.wallLeg - CORNER_NAIL - shift, context.plane.pitch);
-        fasteners.push({ piece: mark, facet: placed.facet, at, product: nail.id, keptDry: 'covered' });
-      }
-    }
-    const wet = n === met.last ? lower + (spot - lower) / 2 : Math.min(nextLine, upper - CORNER_NAIL);
-    if (wet > lower)
-      zones.push({
-        facet: context.facet,
-        outline: besideWall(wall, item.roofLeg, lower, wet),
-        rule: 'stepFlashing.headlap',
-        against: ['step', 'course'],
-        detail: detailOf(wall),
-        piece: mark,
-      });
-    steps.push(stepLine(context, wall, { n, i, mark, isCorner, coveredBy, lower, upper, nails, last, keys }));
-  }
-  return {
-    ...emptyAssembly,
-    pieces,
-    fasteners,
-    zones,
-    steps,
-    findings: [...nailFindings(context, wall, nail), ...lastStepFindings(context, wall, pieces)],
-  };
-}
-
-/** A last step too short to lap and be nailed, or one under a course that is not laid, because an apron comes first. */
-function lastStepFindings(context: PlaneContext, wall: PlacedWall, steps: readonly Piece[]): Finding[] {
-  const { lines, rules } = context;
-  const last = steps.at(-1);
-  if (!last || wall.cladding === 'frame') return [];
-  const { y0, y1 } = bounds(last.covers[0]!.outline);
-  const isShort = wall.to >= lines.end - 1 && y1 - y0 < leastOf(rules, 'stepFlashing.headlap') - LINE_TOLERANCE;
-  const short: Words = isShort ? [', cut to ', cut(y1 - y0), ' at the top,'] : [];
-  if (last.course! > lines.count)
-    return [
-      {
-        id: `${wall.id}.lastStep`,
-        severity: 'worth a look',
-        sentence: [
-          `${wall.name}: its last step, ${last.mark}`,
-          ...short,
-          ` belongs under course ${last.course}, which is not laid: the apron above comes first and covers it.`,
-        ],
-        fix: ['Leave it out and carry the step below up under the apron, or fit the courses of this slope.'],
-        piece: last.mark,
-        key: 'stepFlashing.perCourse',
-      },
-    ];
-  return isShort
-    ? [
-        {
-          id: `${wall.id}.lastStep`,
-          severity: 'worth a look',
-          sentence: [`${wall.name}: its last step, ${last.mark}`, ...short, ' is too short to lap and hold.'],
-          fix: ['Leave it out and carry the step below up to the top, or fit the courses.'],
-          piece: last.mark,
-          key: 'stepFlashing.headlap',
-        },
-      ]
-    : [];
-}
-
-/** Distance up the slope of a step's nail: near its top, within the part the next piece covers. */
-const nailSpot = (upper: number, nextLine: number): number =>
-  upper - CORNER_NAIL > nextLine ? upper - CORNER_NAIL : (nextLine + upper) / 2;
-
-/** The last step's nail: near the top of what stands against the wall, under the ridge cap or the course above. */
-const lastNailSpot = (lower: number, top: number): number => top - Math.min(CORNER_NAIL, (top - lower) / 4);
-
-/** A step as cut from flat sheet: roof leg left, wall leg right, folded up 90° between; a corner piece's wall leg is cut away below the corner. */
-function stepFlat(item: ItemOf<'stepFlashing'>, length: number, cutAway: number): FlatPattern {
-  const width = item.roofLeg + item.wallLeg;
-  const outline: Outline =
-    cutAway > 0
-      ? [
-          [0, 0],
-          [item.roofLeg, 0],
-          [item.roofLeg, cutAway],
-          [width, cutAway],
-          [width, length],
-          [0, length],
-        ]
-      : rectangle(0, 0, width, length);
-  return { outline, bends: [{ from: [item.roofLeg, cutAway], to: [item.roofLeg, length], direction: 'up', degrees: 90 }] };
-}
-
-type StepLine = {
-  n: number;
-  i: number;
-  mark: string;
-  isCorner: boolean;
-  coveredBy: number;
-  lower: number;
-  upper: number;
-  nails: number;
-  last: boolean;
-  keys: readonly RuleKey[];
-};
-
-function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step {
-  const on = line.coveredBy <= 1 ? 'the starter' : `course ${line.coveredBy - 1}`;
-  const action: Words = line.isCorner
-    ? [
-        `${wall.name}: corner piece ${line.mark} on the apron’s ear, lower edge at `,
-        mm(line.lower),
-        '; wall leg cut at the corner.',
-      ]
-    : [
-        `${line.i === 1 ? `${wall.name}: step` : 'Step'} ${line.mark} on ${on}, lower edge on the butt line, tight to the wall`,
-        ...(line.last && line.upper >= context.lines.end - 1
-          ? ['; cut off at the ridge, ', cut(line.upper - line.lower), ' long']
-          : []),
-        '.',
-      ];
-  return {
-    lay: inCourse(context, line.coveredBy, 'flashing', line.lower),
-    detail: detailOf(wall),
-    course: line.coveredBy,
-    stage: 'covering',
-    action,
-    pieces: [line.mark],
-    fasteners: [
-      wall.nailSide === 'deck' && !line.last
-        ? `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the deck, top outer corner, none in the wall`
-        : `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the wall, top of the wall leg, none in the deck${line.last && wall.nailSide === 'deck' ? ' (nothing laps over the last step)' : ''}`,
-    ],
-    people: 1,
-    ...(line.i === 2 ? { holdPoint: 'First two steps: nails in the headlap, lower edges on the line' } : {}),
-    keys: line.keys,
-  };
-}
-
-function nailFindings(context: PlaneContext, wall: PlacedWall, nail: ItemOf<'nail'> | undefined): Finding[] {
-  const findings: Finding[] = [];
-  if (!nail) {
-    findings.push({
-      id: `${wall.id}.nail`,
-      severity: 'breaks a rule',
-      sentence: [
-        `${wall.name}: the catalog has no roofing nail that suits ${context.covering.metal} and reaches through the deck.`,
-      ],
-      fix: ['Add one to the catalog, or choose another metal.'],
-      piece: stepMark(wall, 1),
-      key: 'stepFlashing.nails',
-    });
-  }
-  for (const [key, chosen, what] of [
-    ['stepFlashing.nailSide', wall.nailSide, 'steps nailed to the '],
-    ['sidewall.nailSchool', wall.fieldNails, 'field nails '],
-  ] as const) {
-    const rule = context.rules.get(key);
-    if (rule.status === 'conflict' || rule.allowed === undefined || rule.allowed.includes(chosen)) continue;
-    findings.push({
-      id: `${wall.id}.${key}`,
-      severity: 'breaks a rule',
-      sentence: [
-        `${wall.name}: ${what}${chosen.replaceAll('-', ' ')}, where ${rule.allowed.join(' or ').replaceAll('-', ' ')} is what governs.`,
-      ],
-      fix: ['Change the nail school at this wall.'],
-      piece: stepMark(wall, 1),
-      key,
-    });
-  }
-  return findings;
-}
-
-function planTopSeal(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
+function planTopSeal(context: PlaneContext, wall: PlacedWall, item: SidePiece): Assembly {
   if (wall.cladding === 'masonry' || wall.cladding === 'frame' || !isRequired(context.rules, 'stepFlashing.topSealed'))
     return emptyAssembly;
   const tape = chooseTape(context.catalog, TOP_STRIP);
@@ -638,7 +379,7 @@ function planTopSeal(context: PlaneContext, wall: PlacedWall, item: ItemOf<'step
   };
 }
 
-function planFinish(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
+function planFinish(context: PlaneContext, wall: PlacedWall, item: SidePiece): Assembly {
   switch (wall.cladding) {
     case 'masonry':
       // let into the wall by the counterflashing family
@@ -693,7 +434,7 @@ function planCladding(context: PlaneContext, wall: PlacedWall): Assembly {
 }
 
 /** A skylight's own cladding over the steps, from the kit: there to be screwed on, not cut. */
-function planFrameCladding(context: PlaneContext, wall: PlacedWall, item: ItemOf<'stepFlashing'>): Assembly {
+function planFrameCladding(context: PlaneContext, wall: PlacedWall, item: SidePiece): Assembly {
   const mark = `${wall.id}-CL`;
   const low = Math.min(item.wallLeg, wall.height) / 3;
   return {

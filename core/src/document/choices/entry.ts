@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Catalog, type ItemKind, METALS, itemsOf } from '../../catalog/index.ts';
+import { type Catalog, type ItemKind, type ItemOf, METALS, itemsOf } from '../../catalog/index.ts';
 import { inches } from '../../units/index.ts';
 import { id, length, name, productId } from '../fields.ts';
 
@@ -31,6 +31,10 @@ export const ENTRY_PRODUCTS: readonly ProductField[] = [
   { field: 'underlayers.iceBarrier', label: 'Ice barrier', kind: 'iceBarrier' },
   { field: 'underlayers.underlayment', label: 'Underlayment', kind: 'underlayment' },
 ];
+
+/** The first ridge unit made for a covering, by its id; undefined when the catalog has none. */
+export const firstRidgeFor = (catalog: Catalog, covering: ItemOf<'ridgeCap'>['for']): string | undefined =>
+  itemsOf(catalog, 'ridgeCap').find((item) => item.for === covering)?.id;
 
 /** The first item of a kind that the catalog lists, by its id; undefined when it has none. */
 export const firstOf = (catalog: Catalog, kind: ItemKind): string | undefined => itemsOf(catalog, kind)[0]?.id;

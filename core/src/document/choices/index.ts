@@ -1,21 +1,27 @@
 import { z } from 'zod';
 import type { Catalog } from '../../catalog/index.ts';
 import { ENTRY_PRODUCTS, type ProductField } from './entry.ts';
+import { DOUBLE_LAP_PRODUCTS, doubleLapSchema, newDoubleLap } from './doubleLap.ts';
+import { SHAKE_PRODUCTS, newShake, shakeSchema } from './shake.ts';
 import { STRIP_PRODUCTS, newStrip, stripSchema } from './strip.ts';
 
 /** A covering of a job: its kind and products, its metal, its deck and what lies under it. A new kind is a file beside these, and a line in each table here. */
-export const coveringSchema = z.discriminatedUnion('kind', [stripSchema]);
+export const coveringSchema = z.discriminatedUnion('kind', [stripSchema, doubleLapSchema, shakeSchema]);
 export type Covering = z.infer<typeof coveringSchema>;
 export type CoveringKind = Covering['kind'];
 export type CoveringOf<K extends CoveringKind> = Extract<Covering, { kind: K }>;
 
 const PRODUCTS: Record<CoveringKind, readonly ProductField[]> = {
   strip: STRIP_PRODUCTS,
+  doubleLap: DOUBLE_LAP_PRODUCTS,
+  shake: SHAKE_PRODUCTS,
 };
 
 /** What a fresh covering of each kind holds besides what all have; undefined where the catalog lacks what it needs. */
 export const FRESH_COVERINGS = {
   strip: newStrip,
+  doubleLap: newDoubleLap,
+  shake: newShake,
 } satisfies Record<CoveringKind, (catalog: Catalog) => object | undefined>;
 
 /** A product a covering names: the field, its label, the kind of item and its id; null where none is chosen. */

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Catalog } from '../../catalog/index.ts';
 import { inches } from '../../units/index.ts';
 import { length, productId } from '../fields.ts';
-import { type ProductField, entry, firstOf } from './entry.ts';
+import { type ProductField, entry, firstOf, firstRidgeFor } from './entry.ts';
 
 /** Shingles in strips. */
 export const stripSchema = z.strictObject({
@@ -24,7 +24,11 @@ export const STRIP_PRODUCTS: readonly ProductField[] = [
 
 /** The first of each product it needs; undefined where the catalog lacks one. */
 export function newStrip(catalog: Catalog): Omit<z.infer<typeof stripSchema>, keyof typeof entry> | undefined {
-  const [shingle, starter, ridgeCap] = [firstOf(catalog, 'shingle'), firstOf(catalog, 'starter'), firstOf(catalog, 'ridgeCap')];
+  const [shingle, starter, ridgeCap] = [
+    firstOf(catalog, 'shingle'),
+    firstOf(catalog, 'starter'),
+    firstRidgeFor(catalog, 'shingle'),
+  ];
   return shingle && starter && ridgeCap
     ? { kind: 'strip', shingle, starter, ridgeCap, exposure: null, firstButt: inches(0.5) }
     : undefined;

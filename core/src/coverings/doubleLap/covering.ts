@@ -1,0 +1,318 @@
+import {
+  type Assembly,
+  type Fastener,
+  type Finding,
+  type Piece,
+  type Step,
+  type Use,
+  type Words,
+  cut,
+  emptyAssembly,
+  inCourse,
+  inStarter,
+  lengths,
+  mm,
+  piecesOf,
+} from '../../assembly/index.ts';
+import { type ItemOf, chooseNail, findItem, itemById } from '../../catalog/index.ts';
+import { coveringOfKind } from '../../document/index.ts';
+import { type Span, rectangle, spansAcross } from '../../roof/index.ts';
+import { leastOf } from '../../rules/index.ts';
+import { type PlaneContext, onPlane, patchesRound } from '../../slope/index.ts';
+import { STARTER_MARK, buttLine, chalkLine, courseMark, gaugeAt, widestGauge } from '../../surface/index.ts';
+import { LINE_TOLERANCE, isOver } from '../../units/index.ts';
+import { courseOutlines, slopeFacet } from '../courses.ts';
+import { ridgePieces, ridgeSteps } from '../ridge.ts';
+import { type Course, courseOf, nailGroundAt, nailed, unitsOf } from '../rows.ts';
+import { halfBond } from './bond.ts';
+import { lengthsAt, slatesOf } from './slate.ts';
+
+/** The covering of one plane in slates or plain tiles: battens, the under-eave course, a piece a course in half bond, each slate held by two nails, and the ridge. */
+export function planDoubleLap(context: PlaneContext): Assembly {
+  const { lines, catalog } = context;
+  const { slate } = slatesOf(context);
+  const nail = chooseNail(catalog, 'roofing', nailLength(context), context.covering.metal);
+  const ridge = itemById(catalog, 'ridgeCap', coveringOfKind(context, 'doubleLap').ridge);
+  const underEave = underEaveCourse(context);
+  const courses = Array.from({ length: lines.count }, (_, i): Course => {
+    const n = i + 1;
+    const outlines = courseOutlines(context, n);
+    return courseOf(n, outlines, (span) => halfBond(span, n, slate.width));
+  }).filter(({ outlines }) => outlines.length > 0);
+  const all = underEave ? [underEave, ...courses] : courses;
+  const held = all.map((course) => nailsOf(context, course, nail));
+  return {
+    ...emptyAssembly,
+    facets: [slopeFacet(context)],
+    pieces: [...all.map((course) => pieceOf(context, course)), ...ridgePieces(context, ridge)],
+    fasteners: held.flatMap(({ fasteners }) => fasteners),
+    steps: [
+      ...battenStep(context),
+      ...all.map((course, i) => stepOf(context, course, held[i]!.fasteners.length)),
+      ...ridgeSteps(context, ridge),
+    ],
+    findings: [...noNail(context, nail), ...(nail ? loose(context, held) : [])],
+  };
+}
+
+/** Through two slates into a batten, or into or through the deck. */
+function nailLength({ surface, rules, covering }: PlaneContext): number {
+  return (
+    2 * surface.thickness +
+    Math.min(leastOf(rules, 'nail.embedment'), surface.held === 'battens' ? Number.POSITIVE_INFINITY : covering.deckThickness)
+  );
+}
+
+/** Short slates along the eave, whose joints the first course covers; none where the slope has no eave. */
+function underEaveCourse(context: PlaneContext): Course | undefined {
+  const { plane, lines, rules } = context;
+  const { slate } = slatesOf(context);
+  const y0 = buttLine(lines, 1);
+  const y1 = Math.min(y0 + lengthsAt(slate.height, gaugeAt(lines, 1)).underEave, lines.end);
+  const gap = leastOf(rules, 'covering.gapAtWall');
+  const outlines = plane.edges
+    .filter(({ kind }) => kind === 'eave')
+    .flatMap(({ from, to }) => patchesRound({ x0: from[0], x1: to[0], y0, y1 }, context.blocks, gap))
+    .flatMap((patch) => onPlane(plane, rectangle(patch.x0, patch.y0, patch.x1, patch.y1), context.openingsAt(0)));
+  return outlines.length > 0 ? courseOf(0, outlines, (span) => halfBond(span, 0, slate.width)) : undefined;
+}
+
+const markOf = (n: number): string => (n === 0 ? STARTER_MARK : courseMark(n));
+
+/** Widths of the slates in a course, left to right. */
+const widthsIn = (course: Pick<Course, 'rows'>): number[] => unitsOf(course).map(([from, to]) => to - from);
+
+/** How many slates of each kind a course takes: whole ones, cut ones, and those cut from one half as wide again. */
+function countIn(context: PlaneContext, course: Course): { whole: number; parts: number[]; wide: number } {
+  const { slate, wide } = slatesOf(context);
+  const widths = widthsIn(course);
+  const fromWide = wide ? widths.filter((width) => isOver(width, slate.width + LINE_TOLERANCE)) : [];
+  const usual = widths.filter((width) => !fromWide.includes(width));
+  const whole = usual.filter((width) => width >= slate.width - LINE_TOLERANCE);
+  return { whole: whole.length, parts: usual.filter((width) => !whole.includes(width)), wide: fromWide.length };
+}
+
+function pieceOf(context: PlaneContext, course: Course): Piece {
+  const { n, outlines, rows } = course;
+  const { slate } = slatesOf(context);
+  const { whole, parts } = countIn(context, course);
+  return {
+    mark: markOf(n),
+    detail: 'covering',
+    role: n === 0 ? 'starter' : 'course',
+    product: slate.id,
+    course: n,
+    covers: outlines.map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
+    lay: n === 0 ? inStarter(context) : inCourse(context, n, 'shingles'),
+    liesOn: n === 0 ? [] : [markOf(n - 1)],
+    joints: rows.flatMap(({ joints }) => joints),
+    units: { whole, parts },
+    keys: ['covering.pitch', 'covering.headlap', 'covering.nails', 'covering.gapAtWall'],
+  };
+}
+
+type Held = { readonly course: Course; readonly fasteners: Fastener[]; readonly loose: Span[] };
+
+/** Two nails a slate at the height of its holes, clear of metal and of flanges; those that find no place for both are told. */
+function nailsOf(context: PlaneContext, course: Course, nail: ItemOf<'nail'> | undefined): Held {
+  const { lines } = context;
+  const { slate } = slatesOf(context);
+  const { n, outlines } = course;
+  if (!nail) return { course, fasteners: [], loose: [] };
+  const gauge = gaugeAt(lines, Math.max(1, n));
+  const { underEave, hole } = lengthsAt(slate.height, gauge);
+  const tail = buttLine(lines, Math.max(1, n));
+  const top = n === 0 ? tail + underEave : Math.min(chalkLine(lines, n), lines.end);
+  const y = Math.min(tail + (n === 0 ? underEave - BELOW_HEAD : hole), top - BELOW_HEAD);
+  const ground = nailGroundAt(context, outlines, y);
+  return {
+    course,
+    ...nailed(context, course, ground, y, { product: nail.id, piece: markOf(n), inset: FROM_EDGE, apart: FROM_EDGE }),
+  };
+}
+
+/** A slate's nails stand this far in from its edges, and no nearer to each other. */
+const FROM_EDGE = 30;
+
+/** A head-nailed slate's nails, and those of one cut at the top, stand this far below its upper edge. */
+const BELOW_HEAD = 25;
+
+function stepOf(context: PlaneContext, course: Course, nails: number): Step {
+  const { lines, rules } = context;
+  const { n } = course;
+  const { slate, wide } = slatesOf(context);
+  const { underEave, hole } = lengthsAt(slate.height, gaugeAt(lines, Math.max(1, n)));
+  const count = countIn(context, course);
+  const cutOnes: Words =
+    count.parts.length === 0
+      ? []
+      : [', cut to ', ...count.parts.flatMap((width, i): Words => [...(i > 0 ? [', '] : []), cut(width)])];
+  const half = count.wide === 0 ? [] : [`, ${count.wide} from a ${slate.called} and a half`];
+  const tops: Words =
+    n > 0 && chalkLine(lines, n) > lines.end + LINE_TOLERANCE ? ['; heads cut off at the top, ', mm(lines.end)] : [];
+  const action: Words =
+    n === 0
+      ? [
+          'Under-eave course: cut to ',
+          cut(underEave),
+          ' long, tails ',
+          cut(-lines.first),
+          ' past the eave, joints off those of course 1',
+        ]
+      : [`Lay course ${n}, tails on `, mm(buttLine(lines, n)), `, half bond: ${count.whole} whole`, ...cutOnes, ...half, ...tops];
+  const uses: Use[] = count.wide > 0 && wide ? [piecesOf(wide, wide.name, count.wide)] : [];
+  return {
+    lay: n === 0 ? inStarter(context) : inCourse(context, n, 'shingles'),
+    detail: 'covering',
+    course: n,
+    stage: 'covering',
+    action: [...action, '.'],
+    pieces: [markOf(n)],
+    fasteners: [
+      `${nails} nails, ${leastOf(rules, 'covering.nails')} to a ${slate.called}`,
+      ...(n === 0
+        ? [', near its head']
+        : [', holes ', cut(hole), ' above the tail: nearer it they would go through the one below']),
+    ],
+    uses,
+    people: 1,
+    ...(n === 0
+      ? { caution: 'Tie off; nothing loose above the ladder. Cutting makes silica dust: wet cutting or extraction, mask.' }
+      : {}),
+    ...(n === 1 ? { holdPoint: 'Under-eave course and course 1 seen: tails in line, joints half a slate apart' } : {}),
+    keys: ['covering.headlap', 'covering.nails'],
+  };
+}
+
+/** One batten a course, its nails in it, joints staggered over the rafters. */
+function battenStep(context: PlaneContext): Step[] {
+  const { covering, catalog, lines, plane } = context;
+  const { batten } = coveringOfKind({ covering }, 'doubleLap');
+  const item = batten === null ? undefined : findItem(catalog, 'batten', batten);
+  if (!item) return [];
+  const { slate } = slatesOf(context);
+  const rows = Array.from({ length: lines.count }, (_, i) => {
+    const y = Math.min(buttLine(lines, i + 1) + lengthsAt(slate.height, gaugeAt(lines, i + 1)).hole, lines.end - BELOW_HEAD);
+    return spansAcross(plane.outline, y).reduce((sum, [a, b]) => sum + b - a, 0);
+  }).filter((length) => length > LINE_TOLERANCE);
+  const first = buttLine(lines, 1) + lengthsAt(slate.height, gaugeAt(lines, 1)).hole;
+  return [
+    {
+      lay: inStarter(context, -1),
+      detail: 'covering',
+      course: 0,
+      stage: 'covering',
+      action: [
+        `Battens: ${rows.length}, one a course, `,
+        cut(lines.gauge),
+        ' apart, the first one’s middle ',
+        mm(first),
+        ' up from the slope’s lower edge; joints over rafters, no two neighbours on one. A tilting fillet at the eave lifts the under-eave course.',
+      ],
+      pieces: [],
+      uses: [lengths(item, item.name, rows)],
+      people: 2,
+      caution: 'Battens are no ladder until they are nailed at every rafter.',
+      keys: ['covering.headlap'],
+    },
+  ];
+}
+
+const noNail = (context: PlaneContext, nail: ItemOf<'nail'> | undefined): Finding[] =>
+  nail
+    ? []
+    : [
+        {
+          id: 'nail.length',
+          severity: 'breaks a rule',
+          sentence: [
+            `No nail in the catalog that suits ${context.covering.metal} is long enough for ${context.surface.name}: `,
+            cut(nailLength(context)),
+            ' is needed.',
+          ],
+          fix: ['Add a longer nail to the catalog.'],
+          key: 'nail.embedment',
+        },
+      ];
+
+/** Slates that cannot have both their nails: one finding for all of a slope. */
+function loose({ plane }: PlaneContext, held: readonly Held[]): Finding[] {
+  const short = held.filter(({ loose: spans }) => spans.length > 0);
+  const first = short[0];
+  if (!first) return [];
+  const count = short.reduce((sum, { loose: spans }) => sum + spans.length, 0);
+  return [
+    {
+      id: 'covering.held',
+      severity: 'breaks a rule',
+      sentence: [
+        `${plane.name}: ${count} ${count === 1 ? 'slate has' : 'slates have'} no room for two nails clear of metal, the first in course ${Math.max(1, first.course.n)} `,
+        mm(Math.max(0, first.loose[0]![0])),
+        ' from the left end.',
+      ],
+      fix: ['Hang it with a hook, or move what stands there.'],
+      piece: markOf(first.course.n),
+      key: 'covering.nails',
+    },
+  ];
+}
+
+/** What is to be said of the slates of a slope as they are laid out: overhang, the lap where courses were measured, slates under half a one wide. */
+export function doubleLapFindings(context: PlaneContext): Finding[] {
+  const { lines, rules, plane } = context;
+  const { slate, wide } = slatesOf(context);
+  const findings: Finding[] = [];
+  const [least, most] = [leastOf(rules, 'covering.firstButt'), rules.get('covering.firstButt').most ?? Number.POSITIVE_INFINITY];
+  if (-lines.first < least - LINE_TOLERANCE || -lines.first > most + LINE_TOLERANCE)
+    findings.push({
+      id: 'covering.firstButt',
+      severity: 'breaks a rule',
+      sentence: [
+        'The first tails hang ',
+        mm(-lines.first),
+        ' over the eave; ',
+        ...(most === Number.POSITIVE_INFINITY ? ['at least ', mm(least)] : ['from ', mm(least), ' to ', mm(most)]),
+        ' is right.',
+      ],
+      fix: ['Change the overhang under Covering.'],
+      piece: courseMark(1),
+      key: 'covering.firstButt',
+    });
+  const lap = slate.height - 2 * widestGauge(lines);
+  const wanted = leastOf(rules, 'covering.headlap');
+  if (lap < wanted - LINE_TOLERANCE)
+    findings.push({
+      id: 'covering.headlap',
+      severity: lap < 0 ? 'leaks' : 'breaks a rule',
+      sentence: [
+        `${plane.name}: where courses lie `,
+        mm(widestGauge(lines)),
+        ' apart the headlap is ',
+        mm(Math.max(0, lap)),
+        ', under ',
+        mm(wanted),
+        '.',
+      ],
+      fix: ['Lay them closer, or take a longer slate.'],
+      piece: courseMark(1),
+      key: 'covering.headlap',
+    });
+  const narrow = Array.from({ length: lines.count }, (_, i) => i + 1).find((n) => {
+    const course = courseOf(n, courseOutlines(context, n), (span) => halfBond(span, n, slate.width));
+    return widthsIn(course).some(
+      (width) => width < slate.width / 2 - LINE_TOLERANCE || (!wide && width > slate.width + LINE_TOLERANCE),
+    );
+  });
+  if (narrow !== undefined)
+    findings.push({
+      id: 'covering.leastPiece',
+      severity: 'breaks a rule',
+      sentence: [
+        `${plane.name}, course ${narrow}: a ${slate.called} ${wide ? 'narrower than half a one' : 'wider than there is'} is needed.`,
+      ],
+      fix: [wide ? 'Move what stands beside it.' : 'Choose a slate and a half under Covering.'],
+      piece: courseMark(narrow),
+      key: 'covering.leastPiece',
+    });
+  return findings;
+}

@@ -1,0 +1,97 @@
+import { type Piece, type Step, cut, piecesOf, ridge } from '../assembly/index.ts';
+import { type ItemOf, chooseNail } from '../catalog/index.ts';
+import { type Outline, type Point, rectangle } from '../roof/index.ts';
+import { leastOf } from '../rules/index.ts';
+import { type PlaneContext, onPlane, patchesRound, spansOf } from '../slope/index.ts';
+import { RIDGE_MARK, courseMark } from '../surface/index.ts';
+import { inches, stepsToReach } from '../units/index.ts';
+
+/** Caps along a slope's ridge and hips, where it has any; caps on a line two slopes share are counted on one of them. */
+export function ridgePieces(context: PlaneContext, cap: ItemOf<'ridgeCap'>): Piece[] {
+  const { plane } = context;
+  const capped = plane.edges.filter(
+    ({ kind, from, to }) =>
+      kind === 'ridge' || kind === 'hip' || (kind === 'top' && plane.top === 'ridge' && Math.abs(from[1] - to[1]) < 1),
+  );
+  if (capped.length === 0) return [];
+  const level = capped.filter(({ kind }) => kind !== 'hip');
+  const patches = level.flatMap(({ from, to }) =>
+    patchesRound(
+      { x0: Math.min(from[0], to[0]), x1: Math.max(from[0], to[0]), y0: from[1] - cap.halfWidth, y1: from[1] },
+      context.blocks,
+      0,
+    ),
+  );
+  const hips = capped.filter(({ kind }) => kind === 'hip');
+  const hipLength = hips.reduce((sum, { from, to }) => sum + Math.hypot(to[0] - from[0], to[1] - from[1]), 0);
+  const run = spansOf(patches).reduce((sum, [a, b]) => sum + b - a, 0) + hipLength;
+  if (run <= 0) return [];
+  // caps lie on both slopes of a line they share; they are counted on one
+  const counted = capped.filter(({ other }) => other === undefined || plane.id < other);
+  const countedLength = counted.reduce((sum, { from, to }) => sum + Math.hypot(to[0] - from[0], to[1] - from[1]), 0);
+  const blocked = run < hipLength + level.reduce((sum, { from, to }) => sum + Math.abs(to[0] - from[0]), 0) - 1;
+  return [
+    {
+      mark: RIDGE_MARK,
+      detail: 'covering',
+      role: 'ridgeCap',
+      ...(counted.length > 0 ? { product: cap.id } : {}),
+      covers: [
+        ...patches.flatMap(({ x0, x1, y0, y1 }) => onPlane(plane, rectangle(x0, y0, x1, y1))),
+        ...hips.flatMap(({ from, to }) => onPlane(plane, stripInside(from, to, cap.halfWidth))),
+      ].map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
+      lay: ridge(context),
+      liesOn: [courseMark(context.lines.count)],
+      ...(counted.length > 0 ? { units: { whole: stepsToReach(blocked ? run : countedLength, cap.exposure), parts: [] } } : {}),
+      keys: [],
+    },
+  ];
+}
+
+/** A strip along an edge of the slope, on the slope's side of it. */
+function stripInside(from: Point, to: Point, width: number): Outline {
+  const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
+  const inward: Point = [(-(to[1] - from[1]) / length) * width, ((to[0] - from[0]) / length) * width];
+  return [from, to, [to[0] + inward[0], to[1] + inward[1]], [from[0] + inward[0], from[1] + inward[1]]];
+}
+
+/** Through a cap of two layers and what lies under it at a ridge, three layers of covering, into the deck. */
+const capNail = ({ surface, rules, covering }: PlaneContext): number =>
+  5 * surface.thickness + Math.min(leastOf(rules, 'nail.embedment'), covering.deckThickness + inches(1 / 8));
+
+/** The step that lays them. */
+export function ridgeSteps(context: PlaneContext, cap: ItemOf<'ridgeCap'>): Step[] {
+  const pieces = ridgePieces(context, cap);
+  const caps = pieces[0];
+  if (!caps) return [];
+  const each = leastOf(context.rules, 'ridgeCap.nails');
+  const count = each * (caps.units?.whole ?? 0);
+  const longNail = capNail(context);
+  const nail = chooseNail(context.catalog, 'roofing', longNail, 'galvanised steel');
+  return [
+    {
+      lay: ridge(context),
+      detail: 'covering',
+      stage: 'finish',
+      action: caps.units
+        ? [
+            `${context.plane.edges.some(({ kind }) => kind === 'hip') ? 'Cap the hips from the eave up, then the ridge,' : 'Cap the ridge'} once both slopes are laid: ${caps.units.whole} caps, away from the weather side.`,
+          ]
+        : ['Its ridge caps are counted and laid with the slope behind it.'],
+      pieces: [RIDGE_MARK],
+      ...(caps.units
+        ? {
+            fasteners: [
+              `${count} nails, ${each} to a cap, one each side, an inch above the part that shows; `,
+              cut(longNail),
+              ' or longer',
+            ],
+            uses: [piecesOf(nail, 'roofing nail', count)],
+          }
+        : {}),
+      people: 1,
+      ...(caps.units ? { caution: 'Tie off on the ridge.' } : {}),
+      keys: [],
+    },
+  ];
+}

@@ -1,0 +1,345 @@
+import {
+  type Assembly,
+  type Fastener,
+  type Finding,
+  type Piece,
+  type Step,
+  cut,
+  emptyAssembly,
+  inCourse,
+  inStarter,
+  mm,
+  rightAfter,
+} from '../../assembly/index.ts';
+import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
+import { coveringOfKind } from '../../document/index.ts';
+import { type Outline, type Span, bounds, mergeSpans, rectangle, subtractSpans } from '../../roof/index.ts';
+import { leastOf } from '../../rules/index.ts';
+import { type PlaneContext, onPlane, patchesRound, spansOf } from '../../slope/index.ts';
+import {
+  STARTER_MARK,
+  buttLine,
+  chalkLine,
+  courseJoints,
+  courseMark,
+  gaugeAt,
+  twoLayerHeadlap,
+  widestGauge,
+} from '../../surface/index.ts';
+import { LINE_TOLERANCE, inches } from '../../units/index.ts';
+import { courseOutlines, slopeFacet } from '../courses.ts';
+import { ridgePieces, ridgeSteps } from '../ridge.ts';
+import { type Course, type Row, courseOf, nailGroundAt, nailed, nailsIn, rowOf, unitsOf } from '../rows.ts';
+
+/** A shake's two nails stand an inch in from its edges and 1 3/4 in above the butt of the next course (handbook 17). */
+const FROM_EDGE = inches(1);
+const ABOVE_NEXT = inches(1.75);
+/** Narrower ones split. */
+const NARROWEST = inches(4);
+/** Two nails of one shake stand this far apart. */
+const APART = inches(1.5);
+/** Part of a shake and its gap that each course is moved by: 2/5 keeps joints of this course off those of the last two. */
+const OFFSET = 0.4;
+
+const shakeOf = (context: Pick<PlaneContext, 'covering' | 'catalog'>): ItemOf<'shake'> =>
+  itemById(context.catalog, 'shake', coveringOfKind(context, 'shake').shake);
+
+/** The covering of one plane in shakes: a starter course along the eave, a piece a course with its gaps, felt between the courses, two nails a shake, ridge units. */
+export function planShakes(context: PlaneContext): Assembly {
+  const { lines, catalog, rules, covering, surface } = context;
+  const long = 2 * surface.thickness + Math.min(leastOf(rules, 'nail.embedment'), covering.deckThickness);
+  const nail = chooseNail(catalog, 'roofing', long, covering.metal);
+  const cap = itemById(catalog, 'ridgeCap', coveringOfKind(context, 'shake').ridgeCap);
+  const courses = Array.from({ length: lines.count }, (_, i) => shakeCourse(context, i + 1)).filter(
+    ({ outlines }) => outlines.length > 0,
+  );
+  const starter = starterCourse(context);
+  const all = starter ? [starter, ...courses] : courses;
+  const held = all.map((course) => ({ course, ...nailsOf(context, course, nail) }));
+  const felts = courses.flatMap((course) => interlayOver(context, course));
+  return {
+    ...emptyAssembly,
+    facets: [slopeFacet(context)],
+    pieces: [...all.map((course) => pieceOf(context, course)), ...felts, ...ridgePieces(context, cap)],
+    fasteners: held.flatMap(({ fasteners }) => fasteners),
+    steps: [
+      ...all.map((course, i) => stepOf(context, course, held[i]!.fasteners.length)),
+      ...felts.map((felt) => feltStep(context, felt)),
+      ...ridgeSteps(context, cap),
+    ],
+    findings: [
+      ...(nail
+        ? []
+        : [
+            {
+              id: 'nail.length',
+              severity: 'breaks a rule',
+              sentence: [
+                `No ${covering.metal} nail in the catalog is long enough for ${surface.name}: `,
+                cut(long),
+                ' is needed.',
+              ],
+              fix: ['Add a longer nail to the catalog.'],
+              key: 'nail.embedment',
+            } satisfies Finding,
+          ]),
+      ...loose(context, nail ? held : []),
+    ],
+  };
+}
+
+const markOf = (n: number): string => (n === 0 ? STARTER_MARK : courseMark(n));
+
+/** Height of a course's nails. */
+const nailLine = ({ lines }: PlaneContext, n: number): number => {
+  const of = Math.max(1, n);
+  return Math.min(buttLine(lines, of) + (n === 0 ? ABOVE_NEXT : gaugeAt(lines, of) + ABOVE_NEXT), lines.end - FROM_EDGE);
+};
+
+/** Where a course's nails may stand: clear of walls too, whose steps lie under the shakes. */
+const groundOf = (context: PlaneContext, n: number, outlines: readonly Outline[]): readonly Span[] => {
+  const y = nailLine(context, n);
+  const clear = leastOf(context.rules, 'fieldNails.fromWall');
+  const beside = context.walls
+    .filter(
+      ({ from, to, fieldNails }) => fieldNails === 'clear-of-wall' && y >= from - LINE_TOLERANCE && y <= to + LINE_TOLERANCE,
+    )
+    .map(({ x, side }): Span => (side === 1 ? [x, x + clear] : [x - clear, x]));
+  return subtractSpans(nailGroundAt(context, outlines, y), mergeSpans(beside));
+};
+
+function bondOf(context: PlaneContext, n: number, outlines: readonly Outline[]): (span: Span) => Row {
+  const module = shakeOf(context).width + leastOf(context.rules, 'shake.gap');
+  const ground = groundOf(context, n, outlines);
+  const does = (from: number, to: number): boolean =>
+    to - from >= NARROWEST - LINE_TOLERANCE && nailsIn([from, to], ground, FROM_EDGE, APART).length === 2;
+  return (span) => rowOf(span, courseJoints(n + 5, span[0], span[1], module, module * OFFSET), does);
+}
+
+function shakeCourse(context: PlaneContext, n: number): Course {
+  const outlines = courseOutlines(context, n);
+  return courseOf(n, outlines, bondOf(context, n, outlines));
+}
+
+/** A first layer along the eave under course 1, its joints off those of it. */
+function starterCourse(context: PlaneContext): Course | undefined {
+  const { plane, lines, rules } = context;
+  const y0 = buttLine(lines, 1);
+  const y1 = Math.min(y0 + STARTER_HEIGHT, lines.end);
+  const gap = leastOf(rules, 'covering.gapAtWall');
+  const outlines = plane.edges
+    .filter(({ kind }) => kind === 'eave')
+    .flatMap(({ from, to }) => patchesRound({ x0: from[0], x1: to[0], y0, y1 }, context.blocks, gap))
+    .flatMap((patch) => onPlane(plane, rectangle(patch.x0, patch.y0, patch.x1, patch.y1), context.openingsAt(0)));
+  return outlines.length > 0 ? courseOf(0, outlines, bondOf(context, 0, outlines)) : undefined;
+}
+
+/** Starters are 15 in shakes. */
+const STARTER_HEIGHT = inches(15);
+
+/** Felt on a course and under the next: its lower edge two exposures above the butt of the course it lies on. */
+function interlayOver(context: PlaneContext, { n, outlines }: Course): Piece[] {
+  const { lines, catalog } = context;
+  const felt = itemById(catalog, 'interlay', coveringOfKind(context, 'shake').interlay);
+  const y0 = buttLine(lines, n) + 2 * gaugeAt(lines, n);
+  const y1 = Math.min(y0 + felt.width, lines.end);
+  if (n >= lines.count || y1 - y0 < NARROWEST) return [];
+  const next = courseOutlines(context, n + 1);
+  const covers = spansOf([...outlines, ...next].map(bounds)).flatMap(([x0, x1]) =>
+    patchesRound({ x0, x1, y0, y1 }, context.blocksFor(n + 1), 0).flatMap((patch) =>
+      onPlane(context.plane, rectangle(patch.x0, patch.y0, patch.x1, patch.y1), context.openingsAt(n + 1)),
+    ),
+  );
+  if (covers.length === 0) return [];
+  const run = spansOf(covers.map(bounds)).reduce((sum, [a, b]) => sum + b - a, 0);
+  return [
+    {
+      mark: `F${String(n).padStart(2, '0')}`,
+      detail: 'covering',
+      role: 'interlay',
+      product: felt.id,
+      course: n,
+      covers: covers.map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
+      lay: rightAfter(inCourse(context, n, 'shingles'), 0.5),
+      liesOn: [courseMark(n)],
+      cutLength: run,
+      keys: ['covering.exposure'],
+    },
+  ];
+}
+
+function pieceOf(context: PlaneContext, course: Course): Piece {
+  const { n, outlines, rows } = course;
+  const { shake, whole, parts } = countIn(context, course);
+  return {
+    mark: markOf(n),
+    detail: 'covering',
+    role: n === 0 ? 'starter' : 'course',
+    product: shake.id,
+    course: n,
+    covers: outlines.map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
+    lay: n === 0 ? inStarter(context) : inCourse(context, n, 'shingles'),
+    liesOn: n === 0 ? [] : [markOf(n - 1)],
+    joints: rows.flatMap(({ joints }) => joints),
+    units: { whole, parts },
+    keys: [
+      'covering.pitch',
+      'covering.exposure',
+      'covering.nails',
+      'covering.jointOffset',
+      'covering.gapAtWall',
+      'shake.gap',
+      'fieldNails.fromWall',
+    ],
+  };
+}
+
+/** A course's shakes; wider ones come with the rest in a bundle, so each counts as so much of an average one. */
+function countIn(context: PlaneContext, course: Course): { shake: ItemOf<'shake'>; whole: number; parts: number[] } {
+  const shake = shakeOf(context);
+  const module = shake.width + leastOf(context.rules, 'shake.gap');
+  const run = unitsOf(course).reduce((sum, [from, to]) => sum + to - from, 0);
+  const whole = Math.floor((run + LINE_TOLERANCE) / module);
+  const rest = run - whole * module;
+  return { shake, whole, parts: rest > LINE_TOLERANCE ? [rest] : [] };
+}
+
+function nailsOf(
+  context: PlaneContext,
+  course: Course,
+  nail: ItemOf<'nail'> | undefined,
+): { fasteners: Fastener[]; loose: Span[] } {
+  if (!nail) return { fasteners: [], loose: [] };
+  const { n, outlines } = course;
+  return nailed(context, course, groundOf(context, n, outlines), nailLine(context, n), {
+    product: nail.id,
+    piece: markOf(n),
+    inset: FROM_EDGE,
+    apart: APART,
+  });
+}
+
+function stepOf(context: PlaneContext, course: Course, nails: number): Step {
+  const { lines, rules } = context;
+  const { n } = course;
+  const gap = leastOf(rules, 'shake.gap');
+  const tops = n > 0 && chalkLine(lines, n) > lines.end + LINE_TOLERANCE;
+  return {
+    lay: n === 0 ? inStarter(context) : inCourse(context, n, 'shingles'),
+    detail: 'covering',
+    course: n,
+    stage: 'covering',
+    action:
+      n === 0
+        ? [
+            'Starter course of shakes along the eave, butts ',
+            cut(-lines.first),
+            ' past the deck edge, joints off those of course 1.',
+          ]
+        : [
+            `Lay course ${n} of shakes, butts on `,
+            mm(buttLine(lines, n)),
+            ', ',
+            cut(gap),
+            ' to 5/8" apart, joints at least ',
+            cut(leastOf(rules, 'covering.jointOffset')),
+            ' from those below',
+            ...(tops ? ['; tops cut off at the top, ', mm(lines.end)] : []),
+            '.',
+          ],
+    pieces: [markOf(n)],
+    fasteners: [
+      `${nails} nails, ${leastOf(rules, 'covering.nails')} to a shake, `,
+      cut(FROM_EDGE),
+      ' from its edges, ',
+      cut(ABOVE_NEXT),
+      ' above the next butt',
+    ],
+    people: 1,
+    ...(n === 0 ? { caution: 'Tie off; split shakes slide. Nothing loose above the ladder.' } : {}),
+    keys: ['covering.exposure', 'covering.nails', 'covering.jointOffset', 'shake.gap'],
+  };
+}
+
+function feltStep(context: PlaneContext, felt: Piece): Step {
+  const item = itemById(context.catalog, 'interlay', felt.product!);
+  const { y0 } = bounds(felt.covers[0]!.outline);
+  return {
+    lay: felt.lay,
+    detail: 'covering',
+    course: felt.course!,
+    stage: 'covering',
+    action: [
+      `Felt interlay ${felt.mark} on course ${felt.course}, lower edge at `,
+      mm(y0),
+      ', ',
+      cut(y0 - buttLine(context.lines, felt.course!)),
+      ' above that course’s butts: none of it shows.',
+    ],
+    pieces: [felt.mark],
+    uses: [],
+    fasteners: [`top edge tacked; ${item.name}`],
+    people: 1,
+    keys: ['covering.exposure'],
+  };
+}
+
+/** Shakes that cannot have both their nails: one finding for all of a slope. */
+function loose(
+  { plane }: PlaneContext,
+  held: readonly { readonly course: Course; readonly loose: readonly Span[] }[],
+): Finding[] {
+  const short = held.filter(({ loose: spans }) => spans.length > 0);
+  const first = short[0];
+  if (!first) return [];
+  const count = short.reduce((sum, { loose: spans }) => sum + spans.length, 0);
+  return [
+    {
+      id: 'covering.held',
+      severity: 'breaks a rule',
+      sentence: [
+        `${plane.name}: ${count} ${count === 1 ? 'shake has' : 'shakes have'} no room for two nails clear of walls and metal, the first in course ${Math.max(1, first.course.n)} `,
+        mm(Math.max(0, first.loose[0]![0])),
+        ' from the left end.',
+      ],
+      fix: ['Take a wider shake there, or move what stands beside it.'],
+      piece: markOf(first.course.n),
+      key: 'covering.nails',
+    },
+  ];
+}
+
+/** What is to be said of the shakes of a slope as they are laid out: joints too near those below, no headlap left. */
+export function shakeFindings(context: PlaneContext): Finding[] {
+  const { lines, rules, plane, surface } = context;
+  const findings: Finding[] = [];
+  const lap = twoLayerHeadlap(lines.reach, widestGauge(lines));
+  if (lap < 0)
+    findings.push({
+      id: 'covering.headlap',
+      severity: 'leaks',
+      sentence: [
+        `${surface.name} at `,
+        { mm: widestGauge(lines) },
+        ' exposure does not cover twice: every joint lies open to the underlayment.',
+      ],
+      fix: ['Lower the exposure.'],
+      piece: courseMark(1),
+      key: 'covering.exposure',
+    });
+  const apart = leastOf(rules, 'covering.jointOffset');
+  const joints = Array.from({ length: lines.count }, (_, i) => shakeCourse(context, i + 1).rows.flatMap((row) => row.joints));
+  const near = joints.findIndex((own, i) =>
+    own.some((x) => (joints[i - 1] ?? []).some((other) => Math.abs(other - x) < apart - LINE_TOLERANCE)),
+  );
+  if (near > 0)
+    findings.push({
+      id: 'covering.jointOffset',
+      severity: 'breaks a rule',
+      sentence: [`${plane.name}, course ${near + 1}: a joint stands nearer than `, cut(apart), ' to one of the course below.'],
+      fix: ['Choose a shake of another width there.'],
+      piece: courseMark(near + 1),
+      key: 'covering.jointOffset',
+    });
+  return findings;
+}

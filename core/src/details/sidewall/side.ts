@@ -1,0 +1,91 @@
+import { type Piece, inCourse } from '../../assembly/index.ts';
+import { type Outline, rectangle } from '../../roof/index.ts';
+import {
+  type PlacedWall,
+  type PlaneContext,
+  type SidePiece,
+  cornerPiece,
+  detailOf,
+  onWall,
+  stepMark,
+  wallFacetId,
+} from '../../slope/index.ts';
+import { STARTER_MARK, buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
+
+/** A rectangle on the roof from the wall's face outwards. */
+export const besideWall = (wall: PlacedWall, reach: number, y0: number, y1: number): Outline =>
+  rectangle(Math.min(wall.x, wall.x + wall.side * reach), y0, Math.max(wall.x, wall.x + wall.side * reach), y1);
+
+/** One piece beside a wall: the course it belongs to (`n`), its number from the foot, and where it lies up the slope. */
+export type SideLine = {
+  readonly n: number;
+  readonly i: number;
+  readonly mark: string;
+  /** At the foot of a wall that starts up the slope: its wall leg is cut at the corner. */
+  readonly isCorner: boolean;
+  readonly lower: number;
+  readonly upper: number;
+  /** How far up the wall its metal goes. */
+  readonly reaches: number;
+  readonly coveredBy: number;
+  /** Line of the course over it. */
+  readonly nextLine: number;
+};
+
+/** The pieces beside a wall, one a course it meets, from the foot up; the last one runs `past` a wall that ends on the slope. */
+export function sideLines(context: PlaneContext, wall: PlacedWall, item: SidePiece, past: number): SideLine[] {
+  const { lines } = context;
+  const { first, last } = interfaceLines(lines, wall.from, wall.to);
+  const corner = wall.from > 0 ? cornerPiece(context, wall) : undefined;
+  const against = wall.to >= lines.end;
+  return Array.from({ length: last - first + 1 }, (_, index): SideLine => {
+    const n = first + index;
+    const cornerHere = index === 0 ? corner : undefined;
+    const top = buttLine(lines, n) + item.length;
+    // at the ridge a piece is cut off level with it; where the wall ends on the slope the last one runs on past its end
+    const upper = Math.min(top, against ? lines.end : wall.cladding === 'frame' ? wall.to : wall.to + past);
+    return {
+      n,
+      i: index + 1,
+      mark: stepMark(wall, index + 1),
+      isCorner: cornerHere !== undefined,
+      lower: cornerHere?.lower ?? buttLine(lines, n),
+      upper,
+      // up the wall the last one runs on past the ridge or to the frame's corner, as far as its stock goes
+      reaches: against || wall.cladding === 'frame' ? top : upper,
+      coveredBy: cornerHere?.coveredBy ?? n,
+      nextLine: buttLine(lines, n + 1),
+    };
+  });
+}
+
+/** What every piece beside a wall is, but for its role, its pattern and its requirements: on the course below, under its own, lapped over the piece before it. */
+export function sidePiece(
+  context: PlaneContext,
+  wall: PlacedWall,
+  item: SidePiece,
+  { n, i, mark, lower, upper, reaches, coveredBy }: SideLine,
+  footMark: string | undefined,
+): Omit<Piece, 'role' | 'keys'> {
+  return {
+    mark,
+    detail: detailOf(wall),
+    ...(wall.inKit || item.product === undefined ? {} : { product: item.product }),
+    course: n,
+    covers: [
+      { facet: context.facet, outline: besideWall(wall, item.roofLeg, lower, upper), holds: ['open'] },
+      {
+        facet: wallFacetId(context, wall),
+        outline: onWall(context, wall, Math.max(lower, wall.from), Math.min(upper, wall.to), 0, item.wallLeg, reaches),
+        holds: ['open'],
+      },
+    ],
+    lay: inCourse(context, coveredBy, 'flashing', lower),
+    liesOn: [
+      ...new Set([
+        coveredBy <= 1 ? STARTER_MARK : courseMark(coveredBy - 1),
+        i === 1 ? (footMark ?? `${wall.id}-M1`) : stepMark(wall, i - 1),
+      ]),
+    ],
+  };
+}
