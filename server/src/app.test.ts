@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { readFileSync } from 'node:fs';
+import { readFileSync, readdirSync } from 'node:fs';
 import fc from 'fast-check';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -10,6 +10,8 @@ import { Store } from './store.ts';
 import { cases } from '../../core/fixtures/seeds.ts';
 import { type DemoApi, demoApi } from '../fixtures/api.ts';
 
+/** Jobs that come with Ruvet. */
+const SHIPPED = readdirSync(new URL('../../demo/jobs/', import.meta.url)).length;
 const house = () => JSON.parse(readFileSync(new URL('../../demo/jobs/ringing-house.ruvet.json', import.meta.url), 'utf8'));
 const demoJob = () =>
   JSON.parse(readFileSync(new URL('../../core/fixtures/ringing-house-version-1.ruvet.json', import.meta.url), 'utf8'));
@@ -35,12 +37,12 @@ describe('starting', () => {
   it('twice in a row, and several at once, changes nothing', async () => {
     await Promise.all([migrate(database), migrate(database)]);
     await loadDemo(database);
-    expect((await database.query('SELECT count(*)::int AS n FROM jobs')).rows[0].n).toBe(2);
+    expect((await database.query('SELECT count(*)::int AS n FROM jobs')).rows[0].n).toBe(SHIPPED);
   });
 
-  it('loads the demo: the whole house and its north plane alone, its packs and catalog', async () => {
+  it('loads the demo: the whole house, its north plane alone, a slate porch and a shake roof, its packs and catalogs', async () => {
     const jobs = await api.get('/api/jobs').expect(200);
-    expect(jobs.body.jobs).toHaveLength(2);
+    expect(jobs.body.jobs).toHaveLength(SHIPPED);
     expect(jobs.body.next).toBeNull();
     expect(jobs.body.jobs).toEqual(
       expect.arrayContaining([
@@ -51,6 +53,8 @@ describe('starting', () => {
           walls: 1,
           features: 0,
         }),
+        expect.objectContaining({ name: 'Keeper’s Cottage: slate porch', slopes: 1, walls: 1, features: 1 }),
+        expect.objectContaining({ name: 'Peat shed: shake roof', slopes: 2, walls: 1, features: 1 }),
         expect.objectContaining({ name: 'Ringing House', slope: 'South plane', slopes: 5, walls: 2, features: 6 }),
       ]),
     );

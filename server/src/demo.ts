@@ -12,12 +12,16 @@ export const DEMO_ORGANISATION = 'larkmoor';
 const readText = (path: string): Promise<string> => readFile(new URL(path, DEMO), 'utf8');
 const filesIn = async (folder: string): Promise<string[]> => (await readdir(new URL(folder, DEMO))).sort();
 
-/** The shipped packs and catalog, straight from their files. */
+/** Every version of the catalog that was ever shipped. */
+const readCatalogs = async (): Promise<string[]> =>
+  Promise.all((await filesIn('')).filter((file) => file.startsWith('catalog')).map(readText));
+
+/** The shipped packs and catalogs, straight from their files. */
 export async function readShippedShelf(): Promise<Shelf> {
   const packs = await Promise.all(
     (await filesIn('packs/')).map(async (file) => packSchema.parse(JSON.parse(await readText(`packs/${file}`)))),
   );
-  return { packs, catalogs: [catalogSchema.parse(JSON.parse(await readText('catalog.json')))] };
+  return { packs, catalogs: (await readCatalogs()).map((text) => catalogSchema.parse(JSON.parse(text))) };
 }
 
 /**
@@ -27,7 +31,7 @@ export async function readShippedShelf(): Promise<Shelf> {
 export async function loadDemo(database: Database): Promise<void> {
   const packs = await Promise.all((await filesIn('packs/')).map((file) => readText(`packs/${file}`)));
   const jobs = await Promise.all((await filesIn('jobs/')).map(async (file) => ({ file, text: await readText(`jobs/${file}`) })));
-  const catalog = await readText('catalog.json');
+  const catalogs = await readCatalogs();
   await inTransaction(database, async (client) => {
     await client.query('INSERT INTO organisations (id, name) VALUES ($1, $2) ON CONFLICT DO NOTHING', [
       DEMO_ORGANISATION,
@@ -41,11 +45,14 @@ export async function loadDemo(database: Database): Promise<void> {
         [DEMO_ORGANISATION, id, version, text],
       );
     }
-    await client.query('INSERT INTO catalogs (organisation_id, version, body) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [
-      DEMO_ORGANISATION,
-      catalogSchema.parse(JSON.parse(catalog)).version,
-      catalog,
-    ]);
+    for (const text of catalogs) {
+      const { version } = catalogSchema.parse(JSON.parse(text));
+      await client.query('INSERT INTO catalogs (organisation_id, version, body) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [
+        DEMO_ORGANISATION,
+        version,
+        text,
+      ]);
+    }
     for (const { file, text } of jobs) await giveJob(client, file, text);
   });
 }

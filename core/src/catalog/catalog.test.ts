@@ -83,7 +83,10 @@ describe('choosing', () => {
   });
 
   it('takes a nail that is long enough and suits the metal', () => {
-    expect(chooseNail(catalog, 'roofing', inches(1.3), 'copper')).toMatchObject({ id: 'skelby-copper-1-12', suits: ['copper'] });
+    expect(chooseNail(catalog, 'roofing', inches(1.3), 'copper')).toMatchObject({
+      id: 'skelby-copper-1-12',
+      suits: ['copper', 'lead'],
+    });
     expect(chooseNail(catalog, 'roofing', inches(3), 'copper')).toBeUndefined();
   });
 

@@ -56,21 +56,34 @@ export function nailsIn([from, to]: Span, ground: readonly Span[], inset: number
   return last - first < apart ? [(first + last) / 2] : [first, last];
 }
 
-/** The nails of a course at one height, and the units that have no room for two. */
+/** How the units of a course are nailed: the product, the mark of their piece, how far in from their edges, and how far apart. */
+export type Nailing = { readonly product: string; readonly piece: string; readonly inset: number; readonly apart: number };
+
+/**
+ * The two nails of each unit, at the first of some heights where it has room for both: its line, then others where a flange lies under that. Units that have
+ * none are told.
+ */
 export function nailed(
-  context: Pick<PlaneContext, 'facet'>,
+  { facet }: Pick<PlaneContext, 'facet'>,
   course: Course,
-  ground: readonly Span[],
-  y: number,
-  nail: { readonly product: string; readonly piece: string; readonly inset: number; readonly apart: number },
+  heights: readonly number[],
+  groundAt: (y: number) => readonly Span[],
+  { product, piece, inset, apart }: Nailing,
 ): { fasteners: Fastener[]; loose: Span[] } {
   const fasteners: Fastener[] = [];
   const loose: Span[] = [];
+  const grounds = heights.map((y) => ({ y, ground: groundAt(y) }));
   for (const unit of unitsOf(course)) {
-    const at = nailsIn(unit, ground, nail.inset, nail.apart);
-    if (at.length < 2) loose.push(unit);
-    for (const x of at)
-      fasteners.push({ piece: nail.piece, facet: context.facet, at: [x, y], product: nail.product, keptDry: 'covered' });
+    const tries = grounds.map(({ y, ground }) => nailsIn(unit, ground, inset, apart).map((x) => [x, y] as const));
+    const best = tries.find((spots) => spots.length === 2) ?? tries.find((spots) => spots.length > 0) ?? [];
+    if (best.length < 2) loose.push(unit);
+    for (const at of best) fasteners.push({ piece, facet, at, product, keptDry: 'covered' });
   }
   return { fasteners, loose };
 }
+
+/** Heights to nail at: the line, then up towards the top, a step at a time. */
+export const heightsFrom = (line: number, top: number, step: number): number[] => [
+  line,
+  ...Array.from({ length: Math.max(0, Math.floor((top - line) / step)) }, (_, i) => line + (i + 1) * step),
+];

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoJob, demoLibrary, demoShelf } from '../../fixtures/demo.ts';
+import { demoHouse, demoJob, demoLibrary, demoShelf, stripOf } from '../../fixtures/demo.ts';
 import { itemById } from '../catalog/index.ts';
 import { checkJob, planJob } from '../plan/index.ts';
 import { type Job, JOB_FORMAT_VERSION, jobSchema, upgradeJob } from './index.ts';
@@ -61,7 +61,7 @@ describe('several coverings', () => {
     Object.assign(east.planes[0]!, { id: 'east', name: 'East plane', covering: 'moor', walls: [] });
     job.parts.push(east);
     job.coverings.push({
-      ...structuredClone(job.coverings[0]!),
+      ...structuredClone(stripOf(job)),
       id: 'moor',
       name: 'Moorland',
       shingle: 'thrupley-moorland',

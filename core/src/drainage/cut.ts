@@ -1,4 +1,4 @@
-import { type Assembly, type Cover, type Fastener, type Joint, type Piece, byLay } from '../assembly/index.ts';
+import { type Assembly, type Cover, type Fastener, type Joint, type Piece, byLay, isSidePiece } from '../assembly/index.ts';
 import { type Outline, type Point, bounds, rectangle, subtractOutlines, wallToSlope } from '../roof/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
 import {
@@ -6,11 +6,11 @@ import {
   DRIFT_LEFT,
   DRIFT_RIGHT,
   type MarkLine,
-  type Shape,
   SHELTERED,
-  type Sought,
   STANDING,
   SURFACE,
+  type Shape,
+  type Sought,
   type ToCut,
   cutChart,
   meetingOf,
@@ -395,7 +395,7 @@ function runsOnOf(made: readonly Made[], laid: readonly Piece[]): RunsOn[] {
   return made.flatMap(({ facet, joint, host }): RunsOn[] => {
     if (!joint?.runsOn) return [];
     const legs = laid
-      .filter(({ role, covers }) => role === 'step' && covers.some((cover) => cover.facet === facet.id))
+      .filter(({ role, covers }) => isSidePiece(role) && covers.some((cover) => cover.facet === facet.id))
       .flatMap(({ covers }) => covers.filter((cover) => cover.facet === joint.a).map(({ outline }) => bounds(outline)));
     return legs.length === 0
       ? []

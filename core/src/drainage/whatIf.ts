@@ -4,6 +4,7 @@ import {
   beforeAll,
   holdOf,
   inCourse,
+  isSidePiece,
   rightAfter,
   slopeOf,
   upsideDown,
@@ -142,7 +143,7 @@ function oneLongPiece(assembly: Assembly, wall: string): Assembly | string {
     ({ id, kind, on, detail }) => kind === 'wall' && (detail === wall || id === `${on}/${wall}`),
   );
   const stepsOn = (facet: string): Piece[] =>
-    assembly.pieces.filter(({ role, covers }) => role === 'step' && covers.some((cover) => cover.facet === facet));
+    assembly.pieces.filter(({ role, covers }) => isSidePiece(role) && covers.some((cover) => cover.facet === facet));
   const own = walls.find(({ id }) => stepsOn(id).length > 0);
   if (!own) return `There are no steps at ${wall}.`;
   const steps = stepsOn(own.id);

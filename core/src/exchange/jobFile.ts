@@ -131,10 +131,14 @@ export function readJob(data: unknown, shelf: Shelf): ReadJob {
   if (!parsed.success) return { ok: false, issues: fewOf(parsed.error.issues.map(issueOf)) };
   const library = libraryFor(shelf, parsed.data.catalog);
   if (!library) {
-    const here = shelf.catalogs.map(({ version }) => version).join(', ');
+    const versions = shelf.catalogs.map(({ version }) => version);
+    const here =
+      versions.length > 1
+        ? `there are ${versions.slice(0, -1).join(', ')} and ${versions.at(-1)}`
+        : `there is ${versions[0] ?? 'none'}`;
     return {
       ok: false,
-      issues: [{ path: 'catalog', message: `Catalog: version ${parsed.data.catalog} is not here; there is ${here || 'none'}.` }],
+      issues: [{ path: 'catalog', message: `Catalog: version ${parsed.data.catalog} is not here; ${here}.` }],
     };
   }
   const issues = checkJob(parsed.data, library);

@@ -1,6 +1,6 @@
 import type { Cover, EdgeHold } from '../assembly/index.ts';
 import type { Outline } from '../roof/index.ts';
-import type { PlacedWall, PlaneContext } from './model.ts';
+import type { Front, PlacedWall, PlaneContext } from './model.ts';
 
 /** A strip that reaches an outside corner on a face across the slope. */
 type AtCorner = {
@@ -68,6 +68,35 @@ export function foldedOnto(
       facet: `${context.facet}/${face}`,
       outline: [[x0, low + left], [x1, low + right], [x1, high + right], [x0, high + left]], // prettier-ignore
       holds: wall.side === 1 ? [lower, fold, upper, tip] : [lower, tip, upper, fold],
+    },
+  ];
+}
+
+/** Does a side wall meet a headwall in an inside corner, at the slope's top? */
+export const meetInside = (front: Front, { x, to, side, cladding }: PlacedWall): boolean =>
+  to > front.y - 1 &&
+  cladding !== 'frame' &&
+  ((side === 1 && front.left === 'wall' && Math.abs(x - front.x0) < 1) ||
+    (side === -1 && front.right === 'wall' && Math.abs(x - front.x1) < 1));
+
+/**
+ * A strip let into a side wall goes on level round the inside corner at its upper end, on to the headwall there. Two that only met in the corner would let
+ * water in between (trade practice).
+ */
+export function foldedInside(
+  context: PlaneContext,
+  wall: PlacedWall,
+  { reach, low, high, holds }: Pick<AtCorner, 'reach' | 'low' | 'high' | 'holds'>,
+): Cover[] {
+  const front = context.fronts.find((one) => meetInside(one, wall));
+  if (!front) return [];
+  const [x0, x1] = wall.side === 1 ? [wall.x, wall.x + reach] : [wall.x - reach, wall.x];
+  const [lower, tip, upper, fold] = holds;
+  return [
+    {
+      facet: `${context.facet}/${front.id}`,
+      outline: [[x0, low], [x1, low], [x1, high], [x0, high]], // prettier-ignore
+      holds: wall.side === 1 ? [lower, tip, upper, fold] : [lower, fold, upper, tip],
     },
   ];
 }

@@ -12,4 +12,5 @@ export * from './sheetMetal.ts';
 export * from './standing.ts';
 export * from './steps.ts';
 export * from './wallFacets.ts';
+export * from './wrapSheet.ts';
 export * from './walls.ts';

@@ -120,6 +120,13 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
     case 'iceBarrier':
       return rolls(stripsFromRolls(pieces, item.width), item.rollLength);
     case 'underlayment':
+      return rolls(
+        [
+          ...stripsFromRolls(pieces, item.width),
+          ...uses.flatMap(({ use }) => (use.unit === 'length' ? (use.cuts ?? [use.amount]) : [])),
+        ],
+        item.rollLength,
+      );
     case 'wallFlashing':
     case 'tape':
     case 'fabric':

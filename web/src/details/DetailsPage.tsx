@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core';
-import { type DetailSheet, ROLES, VALLEY_STYLES, type ValleyChoice } from '@ruvet/core';
+import { type DetailSheet, ROLES, VALLEY_STYLES, type ValleyChoice, isSidePiece } from '@ruvet/core';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { CartesianGrid, Legend, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
@@ -58,11 +58,11 @@ function Detail({ sheet }: { sheet: DetailSheet }) {
   const { units, plan, plane, setPlane, choose, editor } = useWorkbench();
   const { id } = useParams();
   const pieces = plan.pieces.filter(({ detail }) => detail === sheet.detail);
-  const patterns = pieces.filter(({ flat, role }) => flat && role !== 'step');
+  const patterns = pieces.filter(({ flat, role }) => flat && !isSidePiece(role));
   const faces = plan.facets.filter(({ on, detail, cavity }) => on === sheet.plane && detail === sheet.detail && !cavity);
   // the metal that sheds there, or failing that anything of it on the slope
   const onSlope = pieces.filter(({ covers }) => covers[0]?.facet === sheet.plane);
-  const first = onSlope.find(({ flat, role }) => flat && role !== 'step') ?? onSlope[0];
+  const first = onSlope.find(({ flat, role }) => flat && !isSidePiece(role)) ?? onSlope[0];
   return (
     <>
       <header className="detail-head">

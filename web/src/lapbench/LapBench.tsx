@@ -8,6 +8,7 @@ import {
   applyWhatIfs,
   byLay,
   dryInMarks,
+  isSidePiece,
   reserveWords,
   slopeOf,
 } from '@ruvet/core';
@@ -41,8 +42,8 @@ export function LapBench() {
   const onSlope = plan.pieces.filter(({ covers }) => covers[0]?.facet === plane.id);
   const focus =
     chosen ??
-    onSlope.find(({ role, course }) => role === 'step' && course === 12) ??
-    onSlope.find(({ role }) => role === 'step') ??
+    onSlope.find(({ role, course }) => isSidePiece(role) && course === 12) ??
+    onSlope.find(({ role }) => isSidePiece(role)) ??
     onSlope[0] ??
     plan.pieces[0]!;
   const added = useMemo(
@@ -155,7 +156,7 @@ export function LapBench() {
           >
             shift down {units.cut(3 * INCH)}
           </Button>
-          {focus.role === 'step' && (
+          {isSidePiece(focus.role) && (
             <Button variant="default" size="sm" onClick={() => tryOut(lowNail(bench, focus.mark))}>
               nail it low
             </Button>

@@ -296,6 +296,18 @@ export function fieldsOf<T>(value: T, at: (draft: Job) => T, of = '') {
     choice: <K extends KeysFor<T, string>>(key: K, label: string, options: Options<T[K] & string>, more?: More) => (
       <ChoiceField {...bind<T[K] & string>(key, label)} options={options} {...more} />
     ),
+    /** A choice that may be left open: `none` says what that means. */
+    openChoice: (key: KeysFor<T, string | null>, label: string, options: { value: string; label: string }[], none: string) => {
+      const { value, set, ...rest } = bind<string | null>(key, label);
+      return (
+        <ChoiceField
+          {...rest}
+          value={value ?? ''}
+          options={[{ value: '', label: none }, ...options]}
+          set={(draft, chosen) => set(draft, chosen === '' ? null : chosen)}
+        />
+      );
+    },
   };
 }
 

@@ -1,6 +1,6 @@
 import { ActionIcon } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
-import { type Piece, ROLES, isWithin, outlineArea, wallFacets, wallToSlope } from '@ruvet/core';
+import { type Piece, ROLES, isSidePiece, isWithin, outlineArea, wallFacets, wallToSlope } from '@ruvet/core';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { AskWho, valueInUse } from '../rules/WhoSays.tsx';
 import { FlatPatternDrawing } from './FlatPatternDrawing.tsx';
@@ -82,9 +82,9 @@ function facts({ plan, plane, units, roof: slope }: Workbench, piece: Piece): [s
   }
   if (piece.cutLength !== undefined) rows.push(['Cut length', units.cut(piece.cutLength)]);
   if (piece.sheetWidth !== undefined) rows.push(['Cut width', units.cut(piece.sheetWidth)]);
-  if (piece.role === 'step') {
+  if (isSidePiece(piece.role)) {
     const next = plan.pieces.find(
-      ({ role, detail, course }) => role === 'step' && detail === piece.detail && course === piece.course! + 1,
+      ({ role, detail, course }) => role === piece.role && detail === piece.detail && course === piece.course! + 1,
     );
     const top = Math.max(...piece.covers[0]!.outline.map(([, y]) => y));
     if (next)

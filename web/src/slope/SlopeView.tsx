@@ -1,7 +1,7 @@
 import { ActionIcon } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { IconArrowsMaximize, IconArrowsVertical, IconMinus, IconPlus, IconPoint, IconTexture } from '@tabler/icons-react';
-import { type Feature, type Plane, buttLine, lastCourseAtOrBelow, footprint } from '@ruvet/core';
+import { type Feature, type Plane, buttLine, footprint, isSidePiece, lastCourseAtOrBelow } from '@ruvet/core';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { UNFOLDED, developCover, developPlane } from './develop.ts';
@@ -402,7 +402,7 @@ function Labels({ view, width }: { view: Viewport; width: number }) {
       )}
       {room &&
         plan.pieces
-          .filter(({ role, mark }) => role === 'step' && (lineOf.get(mark) ?? 0) <= marker)
+          .filter(({ role, mark }) => isSidePiece(role) && (lineOf.get(mark) ?? 0) <= marker)
           .map((piece) => {
             const wall = roof.walls.find(({ id }) => id === piece.detail);
             if (!wall) return null;

@@ -23,7 +23,7 @@ import { STARTER_MARK, buttLine, chalkLine, courseMark, gaugeAt, widestGauge } f
 import { LINE_TOLERANCE, isOver } from '../../units/index.ts';
 import { courseOutlines, slopeFacet } from '../courses.ts';
 import { ridgePieces, ridgeSteps } from '../ridge.ts';
-import { type Course, courseOf, nailGroundAt, nailed, unitsOf } from '../rows.ts';
+import { type Course, courseOf, heightsFrom, nailGroundAt, nailed, unitsOf } from '../rows.ts';
 import { halfBond } from './bond.ts';
 import { lengthsAt, slatesOf } from './slate.ts';
 
@@ -124,12 +124,19 @@ function nailsOf(context: PlaneContext, course: Course, nail: ItemOf<'nail'> | u
   const tail = buttLine(lines, Math.max(1, n));
   const top = n === 0 ? tail + underEave : Math.min(chalkLine(lines, n), lines.end);
   const y = Math.min(tail + (n === 0 ? underEave - BELOW_HEAD : hole), top - BELOW_HEAD);
-  const ground = nailGroundAt(context, outlines, y);
   return {
     course,
-    ...nailed(context, course, ground, y, { product: nail.id, piece: markOf(n), inset: FROM_EDGE, apart: FROM_EDGE }),
+    ...nailed(context, course, heightsFrom(y, top - BELOW_HEAD, UP), (at) => nailGroundAt(context, outlines, at), {
+      product: nail.id,
+      piece: markOf(n),
+      inset: FROM_EDGE,
+      apart: FROM_EDGE,
+    }),
   };
 }
+
+/** Where a flange lies under the holes a slate is holed so much higher, as often as it takes. */
+const UP = 25;
 
 /** A slate's nails stand this far in from its edges, and no nearer to each other. */
 const FROM_EDGE = 30;

@@ -23,13 +23,14 @@ import {
   courseJoints,
   courseMark,
   gaugeAt,
+  lastCourseAtOrBelow,
   twoLayerHeadlap,
   widestGauge,
 } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches } from '../../units/index.ts';
 import { courseOutlines, slopeFacet } from '../courses.ts';
 import { ridgePieces, ridgeSteps } from '../ridge.ts';
-import { type Course, type Row, courseOf, nailGroundAt, nailed, nailsIn, rowOf, unitsOf } from '../rows.ts';
+import { type Course, type Row, courseOf, heightsFrom, nailGroundAt, nailed, nailsIn, rowOf, unitsOf } from '../rows.ts';
 
 /** A shake's two nails stand an inch in from its edges and 1 3/4 in above the butt of the next course (handbook 17). */
 const FROM_EDGE = inches(1);
@@ -46,17 +47,13 @@ const shakeOf = (context: Pick<PlaneContext, 'covering' | 'catalog'>): ItemOf<'s
 
 /** The covering of one plane in shakes: a starter course along the eave, a piece a course with its gaps, felt between the courses, two nails a shake, ridge units. */
 export function planShakes(context: PlaneContext): Assembly {
-  const { lines, catalog, rules, covering, surface } = context;
+  const { catalog, rules, covering, surface } = context;
   const long = 2 * surface.thickness + Math.min(leastOf(rules, 'nail.embedment'), covering.deckThickness);
   const nail = chooseNail(catalog, 'roofing', long, covering.metal);
   const cap = itemById(catalog, 'ridgeCap', coveringOfKind(context, 'shake').ridgeCap);
-  const courses = Array.from({ length: lines.count }, (_, i) => shakeCourse(context, i + 1)).filter(
-    ({ outlines }) => outlines.length > 0,
-  );
-  const starter = starterCourse(context);
-  const all = starter ? [starter, ...courses] : courses;
+  const all = shakeCourses(context);
   const held = all.map((course) => ({ course, ...nailsOf(context, course, nail) }));
-  const felts = courses.flatMap((course) => interlayOver(context, course));
+  const felts = [...all.flatMap((course) => interlayOver(context, course)), ...feltOverFlanges(context)];
   return {
     ...emptyAssembly,
     facets: [slopeFacet(context)],
@@ -96,9 +93,16 @@ const nailLine = ({ lines }: PlaneContext, n: number): number => {
   return Math.min(buttLine(lines, of) + (n === 0 ? ABOVE_NEXT : gaugeAt(lines, of) + ABOVE_NEXT), lines.end - FROM_EDGE);
 };
 
+/** Heights a course's nails are tried at: their line, then nearer the tops, where a flange lies under it. */
+function heightsOf(context: PlaneContext, n: number): number[] {
+  const { lines } = context;
+  const line = nailLine(context, n);
+  const top = n === 0 ? line : Math.min(chalkLine(lines, n), lines.end) - FROM_EDGE;
+  return heightsFrom(line, top, FROM_EDGE);
+}
+
 /** Where a course's nails may stand: clear of walls too, whose steps lie under the shakes. */
-const groundOf = (context: PlaneContext, n: number, outlines: readonly Outline[]): readonly Span[] => {
-  const y = nailLine(context, n);
+const groundOf = (context: PlaneContext, outlines: readonly Outline[], y: number): readonly Span[] => {
   const clear = leastOf(context.rules, 'fieldNails.fromWall');
   const beside = context.walls
     .filter(
@@ -108,30 +112,71 @@ const groundOf = (context: PlaneContext, n: number, outlines: readonly Outline[]
   return subtractSpans(nailGroundAt(context, outlines, y), mergeSpans(beside));
 };
 
-function bondOf(context: PlaneContext, n: number, outlines: readonly Outline[]): (span: Span) => Row {
+/** The widest that are split. */
+const WIDEST = inches(14);
+
+/** The bond of a course over the joints of the one below: regular, but for joints that would stand over a flange or beside a wall's steps. */
+function bondOf(context: PlaneContext, n: number, outlines: readonly Outline[], below: readonly number[]): (span: Span) => Row {
   const module = shakeOf(context).width + leastOf(context.rules, 'shake.gap');
-  const ground = groundOf(context, n, outlines);
+  const apart = leastOf(context.rules, 'covering.jointOffset');
+  const grounds = heightsOf(context, n).map((y) => groundOf(context, outlines, y));
+  const off = context.jointOff(n);
   const does = (from: number, to: number): boolean =>
-    to - from >= NARROWEST - LINE_TOLERANCE && nailsIn([from, to], ground, FROM_EDGE, APART).length === 2;
-  return (span) => rowOf(span, courseJoints(n + 5, span[0], span[1], module, module * OFFSET), does);
+    to - from >= NARROWEST - LINE_TOLERANCE &&
+    grounds.some((ground) => nailsIn([from, to], ground, FROM_EDGE, APART).length === 2);
+  return (span) => {
+    const regular = courseJoints(n + 5, span[0], span[1], module, module * OFFSET);
+    return rowOf(span, movedOff(regular, off, below, apart), does);
+  };
 }
 
-function shakeCourse(context: PlaneContext, n: number): Course {
-  const outlines = courseOutlines(context, n);
-  return courseOf(n, outlines, bondOf(context, n, outlines));
+/** Joints moved out of where none may stand, to the end of that stretch that keeps off the joints below, where the shakes beside it can be had so wide. */
+function movedOff(
+  regular: readonly number[],
+  off: readonly { readonly x0: number; readonly x1: number }[],
+  below: readonly number[],
+  apart: number,
+): number[] {
+  const moved = [...regular];
+  regular.forEach((x, i) => {
+    const bad = off.find(({ x0, x1 }) => x > x0 + LINE_TOLERANCE && x < x1 - LINE_TOLERANCE);
+    if (!bad) return;
+    const [before, after] = [moved[i - 1] ?? Number.NEGATIVE_INFINITY, moved[i + 1] ?? Number.POSITIVE_INFINITY];
+    const ends = [bad.x0, bad.x1].sort((a, b) => Math.abs(a - x) - Math.abs(b - x));
+    const place = ends.find(
+      (to) =>
+        to - before >= NARROWEST &&
+        after - to >= NARROWEST &&
+        !(Math.max(to - before, after - to) > WIDEST && Number.isFinite(before) && Number.isFinite(after)) &&
+        below.every((other) => Math.abs(other - to) >= apart),
+    );
+    if (place !== undefined) moved[i] = place;
+  });
+  return moved;
 }
 
-/** A first layer along the eave under course 1, its joints off those of it. */
-function starterCourse(context: PlaneContext): Course | undefined {
+/** Courses from the eave up (0: the starter, where there is an eave), each bonded over the one below. */
+function shakeCourses(context: PlaneContext): Course[] {
+  const courses: Course[] = [];
+  const add = (n: number, outlines: readonly Outline[]): void => {
+    const below = courses.at(-1)?.rows.flatMap(({ joints }) => joints) ?? [];
+    if (outlines.length > 0) courses.push(courseOf(n, outlines, bondOf(context, n, outlines, below)));
+  };
+  add(0, starterOutlines(context));
+  for (let n = 1; n <= context.lines.count; n++) add(n, courseOutlines(context, n));
+  return courses;
+}
+
+/** A first layer along the eave under course 1. */
+function starterOutlines(context: PlaneContext): Outline[] {
   const { plane, lines, rules } = context;
   const y0 = buttLine(lines, 1);
   const y1 = Math.min(y0 + STARTER_HEIGHT, lines.end);
   const gap = leastOf(rules, 'covering.gapAtWall');
-  const outlines = plane.edges
+  return plane.edges
     .filter(({ kind }) => kind === 'eave')
     .flatMap(({ from, to }) => patchesRound({ x0: from[0], x1: to[0], y0, y1 }, context.blocks, gap))
     .flatMap((patch) => onPlane(plane, rectangle(patch.x0, patch.y0, patch.x1, patch.y1), context.openingsAt(0)));
-  return outlines.length > 0 ? courseOf(0, outlines, bondOf(context, 0, outlines)) : undefined;
 }
 
 /** Starters are 15 in shakes. */
@@ -143,7 +188,7 @@ function interlayOver(context: PlaneContext, { n, outlines }: Course): Piece[] {
   const felt = itemById(catalog, 'interlay', coveringOfKind(context, 'shake').interlay);
   const y0 = buttLine(lines, n) + 2 * gaugeAt(lines, n);
   const y1 = Math.min(y0 + felt.width, lines.end);
-  if (n >= lines.count || y1 - y0 < NARROWEST) return [];
+  if (n === 0 || n >= lines.count || y1 - y0 < NARROWEST) return [];
   const next = courseOutlines(context, n + 1);
   const covers = spansOf([...outlines, ...next].map(bounds)).flatMap(([x0, x1]) =>
     patchesRound({ x0, x1, y0, y1 }, context.blocksFor(n + 1), 0).flatMap((patch) =>
@@ -166,6 +211,33 @@ function interlayOver(context: PlaneContext, { n, outlines }: Course): Piece[] {
       keys: ['covering.exposure'],
     },
   ];
+}
+
+/** Felt reaches this far down over a flange's upper edge and its nails. */
+const OVER_FLANGE = inches(4);
+
+/** Felt over the upper edge of every flange, under the course that covers it: a joint between shakes may stand over the flange's nails (handbook 17). */
+function feltOverFlanges(context: PlaneContext): Piece[] {
+  const { lines, catalog, plane, rules } = context;
+  const felt = itemById(catalog, 'interlay', coveringOfKind(context, 'shake').interlay);
+  const clear = leastOf(rules, 'fieldNails.fromWall');
+  return context.nailFree.map(({ x0, x1, to, detail }, i): Piece => {
+    const y0 = to - OVER_FLANGE;
+    const n = lastCourseAtOrBelow(lines, y0);
+    const outline = rectangle(x0 + clear - OVER_FLANGE, y0, x1 - clear + OVER_FLANGE, Math.min(y0 + felt.width, lines.end));
+    return {
+      mark: `FF${i + 1}`,
+      detail,
+      role: 'interlay',
+      product: felt.id,
+      course: n,
+      covers: onPlane(plane, outline).map((own) => ({ facet: context.facet, outline: own, holds: ['open'] })),
+      lay: inCourse(context, n, 'flashing', to),
+      liesOn: n > 1 ? [courseMark(n - 1)] : [STARTER_MARK],
+      cutLength: x1 - x0 - 2 * clear + 2 * OVER_FLANGE,
+      keys: [],
+    };
+  });
 }
 
 function pieceOf(context: PlaneContext, course: Course): Piece {
@@ -211,7 +283,7 @@ function nailsOf(
 ): { fasteners: Fastener[]; loose: Span[] } {
   if (!nail) return { fasteners: [], loose: [] };
   const { n, outlines } = course;
-  return nailed(context, course, groundOf(context, n, outlines), nailLine(context, n), {
+  return nailed(context, course, heightsOf(context, n), (y) => groundOf(context, outlines, y), {
     product: nail.id,
     piece: markOf(n),
     inset: FROM_EDGE,
@@ -266,16 +338,23 @@ function feltStep(context: PlaneContext, felt: Piece): Step {
   const { y0 } = bounds(felt.covers[0]!.outline);
   return {
     lay: felt.lay,
-    detail: 'covering',
+    detail: felt.detail,
     course: felt.course!,
     stage: 'covering',
-    action: [
-      `Felt interlay ${felt.mark} on course ${felt.course}, lower edge at `,
-      mm(y0),
-      ', ',
-      cut(y0 - buttLine(context.lines, felt.course!)),
-      ' above that course’s butts: none of it shows.',
-    ],
+    action:
+      felt.detail !== 'covering'
+        ? [
+            `${felt.detail}: felt over the flange’s upper edge and its nails, under course ${felt.course}, lower edge at `,
+            mm(y0),
+            '.',
+          ]
+        : [
+            `Felt interlay ${felt.mark} on course ${felt.course}, lower edge at `,
+            mm(y0),
+            ', ',
+            cut(y0 - buttLine(context.lines, felt.course!)),
+            ' above that course’s butts: none of it shows.',
+          ],
     pieces: [felt.mark],
     uses: [],
     fasteners: [`top edge tacked; ${item.name}`],
@@ -328,7 +407,8 @@ export function shakeFindings(context: PlaneContext): Finding[] {
       key: 'covering.exposure',
     });
   const apart = leastOf(rules, 'covering.jointOffset');
-  const joints = Array.from({ length: lines.count }, (_, i) => shakeCourse(context, i + 1).rows.flatMap((row) => row.joints));
+  const courses = shakeCourses(context);
+  const joints = courses.map(({ rows }) => rows.flatMap((row) => row.joints));
   const near = joints.findIndex((own, i) =>
     own.some((x) => (joints[i - 1] ?? []).some((other) => Math.abs(other - x) < apart - LINE_TOLERANCE)),
   );
@@ -336,9 +416,13 @@ export function shakeFindings(context: PlaneContext): Finding[] {
     findings.push({
       id: 'covering.jointOffset',
       severity: 'breaks a rule',
-      sentence: [`${plane.name}, course ${near + 1}: a joint stands nearer than `, cut(apart), ' to one of the course below.'],
+      sentence: [
+        `${plane.name}, course ${courses[near]!.n}: a joint stands nearer than `,
+        cut(apart),
+        ' to one of the course below.',
+      ],
       fix: ['Choose a shake of another width there.'],
-      piece: courseMark(near + 1),
+      piece: markOf(courses[near]!.n),
       key: 'covering.jointOffset',
     });
   return findings;

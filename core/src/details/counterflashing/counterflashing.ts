@@ -33,6 +33,7 @@ import {
   cricketBehind,
   cutFromSheet,
   detailOf,
+  foldedInside,
   foldedOnto,
   foldedRound,
   footprint,
@@ -132,7 +133,17 @@ function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
         high: top - m * foot,
         holds: ['open', 'open', 'letIn', 'open'],
       });
-    const corners = [...(i === 0 ? turned('front', start) : []), ...(i === steps.pieces - 1 ? turned('back', end) : [])];
+    const inside = (): Cover[] =>
+      foldedInside(context, wall, {
+        reach: steps.lap,
+        low: low * k,
+        high: top - m * end,
+        holds: ['open', 'open', 'letIn', 'open'],
+      });
+    const corners = [
+      ...(i === 0 ? turned('front', start) : []),
+      ...(i === steps.pieces - 1 ? [...turned('back', end), ...inside()] : []),
+    ];
     const flat = steppedFlat(b - a + corners.length * steps.lap, top - m * a, m, low, depth);
     return {
       mark: `${wall.id}-R${String(i + 1).padStart(2, '0')}`,
@@ -239,7 +250,16 @@ function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
       rise: (end === 'front' ? -pitch : pitch) * (length / k),
       holds: ['open', 'open', 'letIn', 'open'],
     });
-  const [atFront, atBack] = [turned('front', forward), turned('back', lap)];
+  const atFront = turned('front', forward);
+  const atBack = [
+    ...turned('back', lap),
+    ...foldedInside(context, wall, {
+      reach: lap,
+      low: low * k,
+      high: (low + stock.second) * k,
+      holds: ['open', 'open', 'letIn', 'open'],
+    }),
+  ];
   const run = wall.to - wall.from;
   const [before, after] = [atFront.length * forward, atBack.length * lap];
   const pieces = cutRun(before + run + after, stock.length, lap).map((stretch, i, all): Piece => ({

@@ -21,7 +21,7 @@ import {
   wrap,
   wrapAtTop,
 } from '../../assembly/index.ts';
-import { chooseLengthMetal, chooseNail, chooseTape, itemById, sealantFor } from '../../catalog/index.ts';
+import { chooseLengthMetal, chooseNail, chooseTape, sealantFor } from '../../catalog/index.ts';
 import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import {
@@ -32,6 +32,7 @@ import {
   frontFacet,
   lastUnderApron,
   shortLastCourse,
+  wrapSheet,
 } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, courseCount, courseMark } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches, isUnder, stepsToReach } from '../../units/index.ts';
@@ -127,8 +128,9 @@ const cornersOf = ({ left, right }: Front, i: number, count: number): (1 | -1)[]
 ];
 
 function planMembrane(context: PlaneContext, front: Front): Assembly {
-  const { rules, covering, catalog } = context;
-  const product = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
+  const { rules, covering } = context;
+  const sheet = wrapSheet(context);
+  const { product } = sheet;
   const deck = leastOf(rules, 'wallMembrane.deck');
   const up = Math.min(leastOf(rules, 'wallMembrane.up'), front.height);
   const past = (end: Front['left']): number => (end === 'corner' ? deck : 0);
@@ -148,12 +150,12 @@ function planMembrane(context: PlaneContext, front: Front): Assembly {
       {
         facet: context.facet,
         outline: rectangle(x0 + stretch.from, front.y - deck, x0 + stretch.to, front.y),
-        holds: ['bonded'],
+        holds: [sheet.onDeck],
       },
       {
         facet: frontFacet(context, front),
         outline: rectangle(Math.max(front.x0, x0 + stretch.from), 0, Math.min(front.x1, x0 + stretch.to), up),
-        holds: ['bonded', 'bonded', 'letIn', 'bonded'],
+        holds: sheet.onWall,
       },
       ...foldedRound(context, {
         owner: ownerOf(front),
@@ -162,14 +164,14 @@ function planMembrane(context: PlaneContext, front: Front): Assembly {
         reach: deck,
         low: 0,
         high: up,
-        holds: ['bonded', 'bonded', 'letIn', 'bonded'],
+        holds: sheet.onWall,
       }),
     ],
     lay: layOf(i / 1000),
     liesOn: i === 0 ? [] : [`${front.id}-M${i}`],
     cutLength: stretch.to - stretch.from,
     sheetWidth: deck + up,
-    sealsNails: product.sealsNails,
+    ...sheet.seals,
     keys: ['wallMembrane.up', 'wallMembrane.deck'],
   }));
   return {
@@ -181,7 +183,7 @@ function planMembrane(context: PlaneContext, front: Front): Assembly {
         detail: ownerOf(front),
         stage: 'dry-in',
         action: [
-          `${front.name}: membrane `,
+          `${front.name}: ${sheet.onDeck === 'bonded' ? 'membrane ' : `${sheet.name}, `}`,
           ...(front.left === 'corner' ? ['bottom strip first, '] : []),
           cut(deck),
           ' on to the deck and ',
@@ -194,7 +196,11 @@ function planMembrane(context: PlaneContext, front: Front): Assembly {
         pieces: pieces.map(({ mark }) => mark),
         people: 1,
         // what is wrapped all round is seen whole, when its top is on
-        ...(front.left === 'corner' ? {} : { holdPoint: 'Membrane turned up the wall and stuck, seen before the apron' }),
+        ...(front.left === 'corner'
+          ? {}
+          : {
+              holdPoint: `${sheet.onDeck === 'bonded' ? 'Membrane turned up the wall and stuck' : 'Sheet turned up the wall'}, seen before the apron`,
+            }),
         keys: ['wallMembrane.up', 'wallMembrane.deck'],
       },
     ],

@@ -1,7 +1,15 @@
 import { type Assembly, type FlatPattern, type Piece, type Step, cut, emptyAssembly, inCourse } from '../../assembly/index.ts';
 import { type Outline, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import { type Front, type PlacedWall, type PlaneContext, cutFromSheet, stepMark, wallFacetId } from '../../slope/index.ts';
+import {
+  type Front,
+  type PlacedWall,
+  type PlaneContext,
+  cutFromSheet,
+  meetInside,
+  stepMark,
+  wallFacetId,
+} from '../../slope/index.ts';
 import { interfaceLines } from '../../surface/index.ts';
 
 const KEYS: RuleKey[] = ['apron.roofLeg', 'apron.wallLeg', 'apron.lap', 'flashing.thickness'];
@@ -13,13 +21,7 @@ export type ApronSizes = { readonly leg: number; readonly up: number; readonly l
  * walls, its corner soldered. An apron and a step that only butt there leave a hole at the corner.
  */
 export function planInsideCorners(context: PlaneContext, front: Front, facet: string, sizes: ApronSizes): Assembly {
-  const corners = context.walls.filter(
-    ({ x, to, side, cladding }) =>
-      to > front.y - 1 &&
-      cladding !== 'frame' &&
-      ((side === 1 && front.left === 'wall' && Math.abs(x - front.x0) < 1) ||
-        (side === -1 && front.right === 'wall' && Math.abs(x - front.x1) < 1)),
-  );
+  const corners = context.walls.filter((wall) => meetInside(front, wall));
   const made = corners.map((wall) => panAt(context, front, facet, wall, sizes));
   return { ...emptyAssembly, pieces: made.map(({ piece }) => piece), steps: made.map(({ step }) => step) };
 }

@@ -14,7 +14,7 @@ const COLLAR = inches(4);
 /** Round a pipe the covering under its flange has a hole, the covering over it a cut-out open to the butt below. */
 export function pipeAsks(context: BaseContext): Partial<Asks> {
   const legs = legsOf(context);
-  const clear = leastOf(context.rules, 'fieldNails.fromWall');
+  const clear = (): number => leastOf(context.rules, 'fieldNails.fromWall');
   return {
     blocksFor: (n) =>
       legs.map((leg) => {
@@ -45,8 +45,8 @@ export function pipeAsks(context: BaseContext): Partial<Asks> {
       place && boot
         ? [
             {
-              x0: x - boot.baseWidth / 2 - clear,
-              x1: x + boot.baseWidth / 2 + clear,
+              x0: x - boot.baseWidth / 2 - clear(),
+              x1: x + boot.baseWidth / 2 + clear(),
               from: place.lower,
               to: place.upper,
               detail: feature,

@@ -14,7 +14,7 @@ export function sidewallSheet(
   step: SidePiece,
   kickOutHeight: number | undefined,
 ): DetailSheet {
-  const { lines, rules } = context;
+  const { lines } = context;
   const { first, last } = interfaceLines(lines, wall.from, wall.to);
   const along = flowAlong(context, wall, step.roofLeg);
   const table: Table = {
@@ -35,22 +35,12 @@ export function sidewallSheet(
     },
     figures: [
       { label: 'Along the slope', value: [mm(wall.to - wall.from)] },
-      {
-        label: 'Steps, one a course',
-        value: [`${last - first + 1}, courses ${first} to ${last}`],
-        key: 'stepFlashing.perCourse',
-      },
-      { label: 'Step flashing', value: [step.name] },
-      {
-        label: 'Headlap',
-        value: [cut(step.length - lines.gauge), ', at least ', cut(leastOf(rules, 'stepFlashing.headlap'))],
-        key: 'stepFlashing.headlap',
-      },
-      { label: 'Nailed to the', value: [wall.nailSide], key: 'stepFlashing.nailSide' },
+      ...(context.surface.sides === 'soakers'
+        ? soakerFigures(context, step, first, last)
+        : stepFigures(context, wall, step, first, last)),
       footFigure(wall, kickOutHeight),
       ...frontFigures(context, wall),
-      { label: 'Last step, lower edge', value: [mm(buttLine(lines, last))] },
-      { label: 'Over the steps', value: [OVER[wall.cladding]] },
+      { label: context.surface.sides === 'soakers' ? 'Over the soakers' : 'Over the steps', value: [OVER[wall.cladding]] },
       ...(along[0]
         ? [
             { label: 'Water at the foot in one long piece', value: [flow(along[0].collected)] },
@@ -60,6 +50,40 @@ export function sidewallSheet(
     ],
     tables: [table],
   };
+}
+
+const stepFigures = (
+  { lines, rules }: PlaneContext,
+  wall: PlacedWall,
+  step: SidePiece,
+  first: number,
+  last: number,
+): Figure[] => [
+  { label: 'Steps, one a course', value: [`${last - first + 1}, courses ${first} to ${last}`], key: 'stepFlashing.perCourse' },
+  { label: 'Step flashing', value: [step.name] },
+  {
+    label: 'Headlap',
+    value: [cut(step.length - lines.gauge), ', at least ', cut(leastOf(rules, 'stepFlashing.headlap'))],
+    key: 'stepFlashing.headlap',
+  },
+  { label: 'Nailed to the', value: [wall.nailSide], key: 'stepFlashing.nailSide' },
+  { label: 'Last step, lower edge', value: [mm(buttLine(lines, last))] },
+];
+
+function soakerFigures({ lines, rules }: PlaneContext, soaker: SidePiece, first: number, last: number): Figure[] {
+  const turned = leastOf(rules, 'soaker.turned');
+  const upTo = Math.min(last, lines.count);
+  return [
+    { label: 'Soakers, one a course', value: [`${upTo - first + 1}, courses ${first} to ${upTo}`] },
+    {
+      label: 'Cut',
+      value: [cut(soaker.length + turned), ' long: to the head of the course below, and ', cut(turned), ' turned down over it'],
+      key: 'soaker.turned',
+    },
+    { label: 'Under the covering', value: [cut(soaker.roofLeg)], key: 'soaker.under' },
+    { label: 'Up the wall', value: [cut(soaker.wallLeg)], key: 'soaker.up' },
+    { label: 'Headlap', value: [cut(soaker.length - lines.gauge), ' over the one below'], key: 'covering.headlap' },
+  ];
 }
 
 /** A wall that begins up the slope has an apron along its front. */

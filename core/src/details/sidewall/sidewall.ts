@@ -18,7 +18,7 @@ import {
   wallFinish,
   wrap,
 } from '../../assembly/index.ts';
-import { type ItemOf, chooseLengthMetal, chooseTape, itemById, itemsOf, smallest } from '../../catalog/index.ts';
+import { type ItemOf, chooseLengthMetal, chooseTape, itemsOf, smallest } from '../../catalog/index.ts';
 import { type Outline, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, isRequired, leastOf } from '../../rules/index.ts';
 import {
@@ -34,6 +34,7 @@ import {
   stepMark,
   wallFacetId,
   wallOutline,
+  wrapSheet,
 } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, courseMark } from '../../surface/index.ts';
 import { inches, isAtLeast } from '../../units/index.ts';
@@ -118,8 +119,9 @@ function plumbOutline({ plane, slopeFactor: k }: PlaneContext, { from, to, heigh
 }
 
 function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
-  const { rules, covering, catalog } = context;
-  const product = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
+  const { rules, covering } = context;
+  const sheet = wrapSheet(context);
+  const { product } = sheet;
   const deck = leastOf(rules, 'wallMembrane.deck');
   const up = leastOf(rules, 'wallMembrane.up');
   // on masonry the sheet must end under the counterflashing; behind a drainage layer it may go as high as half a roll reaches
@@ -143,11 +145,11 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
       role: 'wallMembrane',
       product: product.id,
       covers: [
-        { facet: context.facet, outline: besideWall(wall, deck, y0, y1), holds: ['bonded'] },
+        { facet: context.facet, outline: besideWall(wall, deck, y0, y1), holds: [sheet.onDeck] },
         {
           facet: wallFacetId(context, wall),
           outline: onWall(context, wall, Math.max(y0, wall.from), Math.min(y1, wall.to), 0, turned),
-          holds: BEHIND_DRAINAGE_LAYER,
+          holds: sheet.onWall,
         },
       ],
       // a frame's upper strip comes after its lower one, and before what goes over both
@@ -155,7 +157,7 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
       liesOn: i === 0 ? ['IB1-1'] : [`${wall.id}-M${i}`],
       cutLength: stretch.to - stretch.from,
       sheetWidth: width,
-      sealsNails: product.sealsNails,
+      ...sheet.seals,
       keys,
     };
   });
@@ -164,7 +166,7 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
     detail: detailOf(wall),
     stage: 'dry-in',
     action: [
-      `${wall.name}: membrane strip ${wall.partOf ? 'over the bottom one' : 'from the eave up'}, ${width === half ? 'half a roll wide (' : width === product.width ? 'a full roll wide (' : 'cut to width ('}`,
+      `${wall.name}: ${sheet.name} ${wall.partOf ? 'over the bottom one' : 'from the eave up'}, ${width === half ? 'half a roll wide (' : width === product.width ? 'a full roll wide (' : 'cut to width ('}`,
       cut(width),
       '), ',
       cut(deck),
@@ -172,12 +174,12 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
       cut(turned),
       ` up the wall; ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces, upper over lower, end laps '}`,
       ...(pieces.length === 1 ? [] : [cut(endLap)]),
-      '. Bare wall and bare deck, no felt under it.',
+      `. ${sheet.laid}`,
     ],
     pieces: pieces.map(({ mark }) => mark),
     people: end - start > inches(180) ? 2 : 1,
-    caution: 'Release paper is slick: off the roof at once.',
-    holdPoint: 'Membrane turned up the wall and stuck, seen before the steps',
+    ...(sheet.onDeck === 'bonded' ? { caution: 'Release paper is slick: off the roof at once.' } : {}),
+    holdPoint: `${sheet.onDeck === 'bonded' ? 'Membrane turned up the wall and stuck' : 'Sheet turned up the wall'}, seen before the steps`,
     keys,
   };
   return { ...emptyAssembly, pieces, steps: [step] };
@@ -199,8 +201,13 @@ export function kickOutNeed(context: PlaneContext, wall: PlacedWall, roofLeg: nu
 /** The smallest kick-out that is high enough. */
 function kickOutFor(context: PlaneContext, wall: PlacedWall, step: SidePiece): ItemOf<'kickOut'> | undefined {
   const need = kickOutNeed(context, wall, step.roofLeg);
+  const high = itemsOf(context.catalog, 'kickOut').filter(
+    (item) => item.metal === context.covering.metal && isAtLeast(item.height, need),
+  );
+  // as wide on the roof as the steps that empty into it, or what runs down their outer edge passes it by
+  const wide = high.filter((item) => isAtLeast(item.roofLeg, step.roofLeg));
   return smallest(
-    itemsOf(context.catalog, 'kickOut').filter((item) => item.metal === context.covering.metal && isAtLeast(item.height, need)),
+    wide.length > 0 ? wide : high,
     (item) => item.height,
     (item) => item.length,
   );

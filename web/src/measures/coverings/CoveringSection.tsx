@@ -15,12 +15,16 @@ import {
 import { type ReactNode, useState } from 'react';
 import { useWorkbench } from '../../editor/context.ts';
 import { ChoiceField, FieldError, Section, fieldsOf } from '../fields.tsx';
+import { DoubleLapFields } from './DoubleLap.tsx';
+import { ShakeFields } from './Shake.tsx';
 import { StripFields } from './Strip.tsx';
 import type { CoveringForm } from './form.ts';
 
 /** The fields of each kind of covering; a new kind is a file beside these and a line here. */
 const FORMS: { [K in CoveringKind]: (form: CoveringForm<K>) => ReactNode } = {
   strip: StripFields,
+  doubleLap: DoubleLapFields,
+  shake: ShakeFields,
 };
 
 const named = (items: readonly Item[]) => items.map(({ id, name, maker }) => ({ value: id, label: `${name}, ${maker}` }));
@@ -97,7 +101,7 @@ function KindFields<K extends CoveringKind>({ covering, at }: { covering: Coveri
   return (
     <Form
       fields={fieldsOf(covering, (draft) => at(draft) as CoveringOf<K>)}
-      options={(kind) => named(itemsOf(library.catalog, kind))}
+      options={(kind, which = () => true) => named(itemsOf(library.catalog, kind).filter(which))}
     />
   );
 }

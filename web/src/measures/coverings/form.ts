@@ -1,8 +1,8 @@
-import type { CoveringKind, CoveringOf, ItemKind } from '@ruvet/core';
+import type { CoveringKind, CoveringOf, ItemKind, ItemOf } from '@ruvet/core';
 import type { FieldsOf } from '../fields.tsx';
 
 /** What the form of one kind of covering is given: its fields, and the catalog's items of a kind to choose from. */
 export type CoveringForm<K extends CoveringKind> = {
   fields: FieldsOf<CoveringOf<K>>;
-  options: (kind: ItemKind) => { value: string; label: string }[];
+  options: <I extends ItemKind>(kind: I, which?: (item: ItemOf<I>) => boolean) => { value: string; label: string }[];
 };

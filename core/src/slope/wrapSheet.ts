@@ -1,0 +1,38 @@
+import type { EdgeHold, Piece } from '../assembly/index.ts';
+import { itemById } from '../catalog/index.ts';
+import type { PlaneContext } from './model.ts';
+
+/** What is turned up walls, and goes round what stands on a slope. */
+export type WrapSheet = {
+  readonly product: { readonly id: string; readonly width: number; readonly rollLength: number };
+  /** How it is held on the slope, and on what it is turned up: lower, right, upper, left edge. */
+  readonly onDeck: EdgeHold;
+  readonly onWall: readonly [EdgeHold, EdgeHold, EdgeHold, EdgeHold];
+  readonly seals: Pick<Piece, 'sealsNails'>;
+  /** What the run sheet calls it, and how it goes on. */
+  readonly name: string;
+  readonly laid: string;
+};
+
+/** On a deck the ice barrier's sheet, stuck to bare deck and wall; on battens over rafters there is no deck to stick to, and the underlayment's sheet is turned up. */
+export function wrapSheet({ catalog, covering, surface }: Pick<PlaneContext, 'catalog' | 'covering' | 'surface'>): WrapSheet {
+  const { iceBarrier, underlayment } = covering.underlayers;
+  if (surface.held === 'battens')
+    return {
+      product: itemById(catalog, 'underlayment', underlayment),
+      onDeck: 'open',
+      onWall: ['open', 'open', 'letIn', 'open'],
+      seals: {},
+      name: 'a strip of the underlayment’s sheet',
+      laid: 'Over the last rafter and up the wall; the rows beside it lap on to it, battens hold it.',
+    };
+  const product = itemById(catalog, 'iceBarrier', iceBarrier);
+  return {
+    product,
+    onDeck: 'bonded',
+    onWall: ['bonded', 'bonded', 'letIn', 'bonded'],
+    seals: { sealsNails: product.sealsNails },
+    name: 'membrane strip',
+    laid: 'Bare wall and bare deck, no felt under it.',
+  };
+}
