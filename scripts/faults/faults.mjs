@@ -230,7 +230,7 @@ export const FAULTS = [
   // details
   [
     'one nail in each step where two are wanted',
-    'details/sidewall/sidewall.ts',
+    'details/sidewall/steps.ts',
     "const nails = leastOf(rules, 'stepFlashing.nails');",
     "const nails = Math.min(1, leastOf(rules, 'stepFlashing.nails'));",
   ],

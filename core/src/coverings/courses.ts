@@ -1,5 +1,14 @@
 import type { Facet } from '../assembly/index.ts';
-import { type EdgeKind, type Outline, type Point, bounds, rectangle, unionOutlines } from '../roof/index.ts';
+import {
+  type EdgeKind,
+  type Outline,
+  type Point,
+  bounds,
+  distanceToStretch,
+  intersectOutlines,
+  rectangle,
+  unionOutlines,
+} from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
 import { type PlaneContext, onPlane, patchesRound, rakeStretches } from '../slope/index.ts';
 import { buttLine, chalkLine } from '../surface/index.ts';
@@ -50,4 +59,61 @@ export function courseOutlines(context: PlaneContext, n: number): Outline[] {
     if (x1 - x0 >= narrowest || y0 < buttLine(context.lines, n + 1) - LINE_TOLERANCE) return true;
     return outlines.some((other) => other !== outline && unionOutlines([outline, other]).length === 1);
   });
+}
+
+/** What of an outline lies between two places along the eave, where only level edges run there and none ends: a plain rectangle. */
+function plainBetween(outline: Outline, from: number, to: number): Outline | undefined {
+  const { x0, x1 } = bounds(outline);
+  const [low, high] = [Math.max(x0, from), Math.min(x1, to)];
+  const levels: number[] = [];
+  for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
+    const a = outline[j]!;
+    const b = outline[i]!;
+    const left = Math.min(a[0], b[0]);
+    const right = Math.max(a[0], b[0]);
+    if (right <= low || left >= high) continue;
+    if (a[1] !== b[1] || left > low || right < high) return undefined;
+    levels.push(a[1]);
+  }
+  return levels.length === 2
+    ? rectangle(low, Math.min(levels[0]!, levels[1]!), high, Math.max(levels[0]!, levels[1]!))
+    : undefined;
+}
+
+/** The separate pieces of covering in one shingle's width: what stands in the course may part it. */
+export function piecesIn(outlines: readonly Outline[], from: number, to: number): Outline[] {
+  const here = outlines.filter((outline) => {
+    const { x0, x1 } = bounds(outline);
+    return Math.min(x1, to) - Math.max(x0, from) > LINE_TOLERANCE;
+  });
+  const plain = here.length === 1 ? plainBetween(here[0]!, from, to) : undefined;
+  if (plain) return [plain];
+  return unionOutlines(
+    here.flatMap((outline) => {
+      const { y0, y1 } = bounds(outline);
+      return intersectOutlines(outline, rectangle(from, y0 - 1, to, y1 + 1));
+    }),
+  );
+}
+
+/** Is every corner of a piece near enough to a ridge or hip for the caps, and their nails, to hold it? */
+export const isUnderCaps = ({ plane, surface }: PlaneContext, piece: Outline): boolean =>
+  piece.every((corner) =>
+    plane.edges.some(
+      ({ kind, from, to }) =>
+        (kind === 'ridge' || kind === 'hip' || (kind === 'top' && plane.top === 'ridge')) &&
+        distanceToStretch(corner, from, to) <= surface.underRidge + LINE_TOLERANCE,
+    ),
+  );
+
+/** What a layer along the eaves covers, so far up from the first course's lower edge, cut round what stands there. */
+export function eaveOutlines(context: PlaneContext, height: number): Outline[] {
+  const { plane, lines, rules } = context;
+  const y0 = buttLine(lines, 1);
+  const y1 = Math.min(y0 + height, lines.end);
+  const gap = leastOf(rules, 'covering.gapAtWall');
+  return plane.edges
+    .filter(({ kind }) => kind === 'eave')
+    .flatMap(({ from, to }) => patchesRound({ x0: from[0], x1: to[0], y0, y1 }, context.blocks, gap))
+    .flatMap((patch) => onPlane(plane, rectangle(patch.x0, patch.y0, patch.x1, patch.y1), context.openingsAt(0)));
 }

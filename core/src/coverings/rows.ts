@@ -1,6 +1,10 @@
-import type { Fastener } from '../assembly/index.ts';
-import { type Outline, type Span, bounds, clipSpans, mergeSpans, spansAcross, subtractSpans } from '../roof/index.ts';
+import { type Fastener, type Finding, cut, mm } from '../assembly/index.ts';
+import { type Outline, type Span, bounds, clipSpans, mergeSpans, spanNear, spansAcross, subtractSpans } from '../roof/index.ts';
 import { type PlaneContext, spansOf } from '../slope/index.ts';
+import { STARTER_MARK, buttLine, courseMark } from '../surface/index.ts';
+import { LINE_TOLERANCE, inches } from '../units/index.ts';
+import { isUnderCaps, piecesIn } from './courses.ts';
+import { reachOf } from './valleys.ts';
 
 /** A stretch of a course with the joints between its units. */
 export type Row = { readonly span: Span; readonly joints: readonly number[] };
@@ -10,12 +14,18 @@ export type Course = { readonly n: number; readonly outlines: readonly Outline[]
 
 /**
  * A stretch with the joints of its regular bond. A unit at an end of it that does not do (too narrow, no room for its nails) is joined to the one beside it, which
- * is then cut from a wider one.
+ * is then cut from a wider one, `widest` at most.
  */
-export function rowOf([x0, x1]: Span, regular: readonly number[], does: (from: number, to: number) => boolean): Row {
+export function rowOf(
+  [x0, x1]: Span,
+  regular: readonly number[],
+  does: (from: number, to: number) => boolean,
+  widest = Number.POSITIVE_INFINITY,
+): Row {
   let joints = regular;
   if (joints.length > 0 && !does(x0, joints[0]!)) joints = joints.slice(1);
-  if (joints.length > 0 && !does(joints.at(-1)!, x1)) joints = joints.slice(0, -1);
+  const before = joints.at(-2) ?? x0;
+  if (joints.length > 0 && !does(joints.at(-1)!, x1) && x1 - before <= widest + LINE_TOLERANCE) joints = joints.slice(0, -1);
   return { span: [x0, x1], joints };
 }
 
@@ -33,19 +43,40 @@ export const unitsOf = ({ rows }: Pick<Course, 'rows'>): Span[] =>
     return edges.slice(1).map((x, i): Span => [edges[i]!, x]);
   });
 
+/** Water that creeps 2 in sideways from an open joint (the reserve a plan is to have) does not find a nail this far from it. */
+export const FROM_JOINT_ABOVE = inches(2.25);
+
 /** Where nails may stand at a height: where the course is, clear of metal and of what is kept free round flanges. */
 export const nailGroundAt = (
-  { metal, nailFree }: Pick<PlaneContext, 'metal' | 'nailFree'>,
+  { metal, nailFree, valleys }: Pick<PlaneContext, 'metal' | 'nailFree' | 'valleys'>,
   outlines: readonly Outline[],
   y: number,
+  jointsAbove: readonly number[] = [],
 ): readonly Span[] =>
   subtractSpans(
     mergeSpans(outlines.flatMap((outline) => spansAcross(outline, y))),
     mergeSpans([
       ...metal.flatMap((outline) => spansAcross(outline, y)),
+      ...jointsAbove.map((x): Span => [x - FROM_JOINT_ABOVE, x + FROM_JOINT_ABOVE]),
+      ...valleys.flatMap((valley): Span[] => {
+        const near = spanNear(valley.low, valley.high, reachOf(valley), y);
+        return near ? [near] : [];
+      }),
       ...nailFree.flatMap(({ x0, x1, from, to }): Span[] => (y > from && y < to ? [[x0, x1]] : [])),
     ]),
   );
+
+/** Joints of the course over another that let water down to a height of it: above the butts of the one after, that covers them. */
+export const openAt = ({ lines }: Pick<PlaneContext, 'lines'>, y: number, above: Course | undefined): readonly number[] =>
+  above && y < buttLine(lines, above.n + 1) ? above.rows.flatMap(({ joints }) => joints) : [];
+
+/** Of the course along the eave only what the first course covers is nailed: beside a valley's foot it runs on in the open. */
+export const underFirst = ({ n }: Course, above: Course | undefined, ground: readonly Span[], y: number): readonly Span[] =>
+  n > 0 || !above
+    ? ground
+    : mergeSpans(above.outlines.flatMap((outline) => spansAcross(outline, y))).flatMap(([a, b]) =>
+        clipSpans(ground, a === 0 ? a : a + FROM_JOINT_ABOVE, b - FROM_JOINT_ABOVE),
+      );
 
 /** Where the two nails of a unit go, `inset` from its edges; one or none where there is no room for both `apart`. */
 export function nailsIn([from, to]: Span, ground: readonly Span[], inset: number, apart: number): number[] {
@@ -64,7 +95,7 @@ export type Nailing = { readonly product: string; readonly piece: string; readon
  * none are told.
  */
 export function nailed(
-  { facet }: Pick<PlaneContext, 'facet'>,
+  context: PlaneContext,
   course: Course,
   heights: readonly number[],
   groundAt: (y: number) => readonly Span[],
@@ -76,14 +107,66 @@ export function nailed(
   for (const unit of unitsOf(course)) {
     const tries = grounds.map(({ y, ground }) => nailsIn(unit, ground, inset, apart).map((x) => [x, y] as const));
     const best = tries.find((spots) => spots.length === 2) ?? tries.find((spots) => spots.length > 0) ?? [];
-    if (best.length < 2) loose.push(unit);
-    for (const at of best) fasteners.push({ piece, facet, at, product, keptDry: 'covered' });
+    const least = meetsCaps(context, unit, heights[0]!) ? 1 : 2;
+    const isLoose = best.length < least && !piecesIn(course.outlines, ...unit).every((one) => isUnderCaps(context, one));
+    if (isLoose) loose.push(unit);
+    for (const at of best) fasteners.push({ piece, facet: context.facet, at, product, keptDry: 'covered' });
   }
   return { fasteners, loose };
 }
+
+/** Does a hip or ridge unit lie over part of one at the height of its nails, and hold it there? */
+const meetsCaps = ({ plane, surface }: Pick<PlaneContext, 'plane' | 'surface'>, [from, to]: Span, y: number): boolean =>
+  plane.edges.some(({ kind, from: a, to: b }) => {
+    if (kind !== 'hip' && kind !== 'ridge' && !(kind === 'top' && plane.top === 'ridge')) return false;
+    const near = spanNear(a, b, surface.underRidge + LINE_TOLERANCE, y);
+    return near !== undefined && near[0] < to && near[1] > from;
+  });
 
 /** Heights to nail at: the line, then up towards the top, a step at a time. */
 export const heightsFrom = (line: number, top: number, step: number): number[] => [
   line,
   ...Array.from({ length: Math.max(0, Math.floor((top - line) / step)) }, (_, i) => line + (i + 1) * step),
 ];
+
+/** Mark of a course; the one along the eave has the starter's. */
+export const markOf = (n: number): string => (n === 0 ? STARTER_MARK : courseMark(n));
+
+/** Units that cannot have both their nails: one finding for all of a slope. */
+export function looseFindings(
+  { plane }: PlaneContext,
+  held: readonly { readonly course: Course; readonly loose: readonly Span[] }[],
+  { one, many, fix }: { readonly one: string; readonly many: string; readonly fix: string },
+): Finding[] {
+  const short = held.filter(({ loose }) => loose.length > 0);
+  const first = short[0];
+  if (!first) return [];
+  const count = short.reduce((sum, { loose }) => sum + loose.length, 0);
+  return [
+    {
+      id: 'covering.held',
+      severity: 'breaks a rule',
+      sentence: [
+        `${plane.name}: ${count} ${count === 1 ? `${one} has` : `${many} have`} no room for two nails clear of walls, valleys and metal, the first in course ${Math.max(1, first.course.n)} `,
+        mm(Math.max(0, first.loose[0]![0])),
+        ' from the left end.',
+      ],
+      fix: [fix],
+      piece: markOf(first.course.n),
+      key: 'covering.nails',
+    },
+  ];
+}
+
+/** The catalog's nails are all too short, or of a metal that does not suit. */
+export const noNailFinding = ({ covering, surface }: PlaneContext, long: number): Finding => ({
+  id: 'nail.length',
+  severity: 'breaks a rule',
+  sentence: [
+    `No nail in the catalog that suits ${covering.metal} is long enough for ${surface.name}: `,
+    cut(long),
+    ' is needed.',
+  ],
+  fix: ['Add a longer nail to the catalog.'],
+  key: 'nail.embedment',
+});

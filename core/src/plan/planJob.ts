@@ -74,8 +74,8 @@ export function planJob(job: Job, library: Library, kept?: KeptPlans): Plan {
   const { planes } = planesOf(job);
   const laidOut = layOutSlopes(job, planes, library);
   const rulesOf = new Map([...laidOut].map(([id, { rules }]) => [id, rules]));
-  const linesOf = new Map([...laidOut].map(([id, { surface }]) => [id, surface.lines]));
-  const valleys = findValleys(job, planes, rulesOf, linesOf);
+  const surfaces = new Map([...laidOut].map(([id, { surface }]) => [id, surface]));
+  const valleys = findValleys(job, planes, rulesOf, surfaces);
   const order = orderOfPlanes(planes, valleys);
   const marks = planeMarks(planes);
   const byId = new Map<string, PlaneContext>();

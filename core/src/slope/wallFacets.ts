@@ -33,6 +33,9 @@ export function onWall(
   const pitch = context.plane.pitch;
   const low = (u: number): number => (s0 <= wall.from + LINE_TOLERANCE ? wall.from + u * pitch : s0);
   const high = (u: number): number => (s1 >= wall.to - LINE_TOLERANCE ? Math.min(wall.to + u * pitch, Math.max(s1, most)) : s1);
+  // a piece so short, on a slope so steep, that it ends before its upper corner stands over the wall's lower end
+  if (low(u1) > high(u1) && low(u0) < s1)
+    return ([[low(u0), u0], [s1, u0], [s1, (s1 - wall.from) / pitch]] as const).map(([s, u]) => slopeToWall(s, u, pitch)); // prettier-ignore
   const corners: [number, number][] = [[low(u0), u0], [high(u0), u0], [high(u1), u1], [low(u1), u1]]; // prettier-ignore
   // where the metal gives out before the plumb end is reached
   if (most < wall.to + u1 * pitch && most > wall.to + u0 * pitch && s1 >= wall.to - LINE_TOLERANCE)

@@ -9,6 +9,10 @@ import { type Row, rowOf } from '../rows.ts';
  * Slates 250 wide on 2400: odd courses have joints at 250, 500 … 2250; even ones a slate and a half at the left, 275 at the right.
  */
 export const halfBond = (span: Span, n: number, width: number): Row =>
-  rowOf(span, courseJoints(n + 2, span[0], span[1], width, width / 2), (from, to) =>
-    isOver(to - from, width / 2 + LINE_TOLERANCE),
+  rowOf(
+    span,
+    courseJoints(n + 2, span[0], span[1], width, width / 2),
+    (from, to) => isOver(to - from, width / 2 + LINE_TOLERANCE),
+    // what is left over at a verge is less than a saw's width
+    1.5 * width + 1,
   );

@@ -16,14 +16,26 @@ import {
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, findItem, itemById } from '../../catalog/index.ts';
 import { coveringOfKind } from '../../document/index.ts';
-import { type Span, rectangle, spansAcross } from '../../roof/index.ts';
+import { type Span, mergeSpans, spansAcross, subtractSpans } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type PlaneContext, onPlane, patchesRound } from '../../slope/index.ts';
-import { STARTER_MARK, buttLine, chalkLine, courseMark, gaugeAt, widestGauge } from '../../surface/index.ts';
+import type { PlaneContext } from '../../slope/index.ts';
+import { buttLine, chalkLine, courseMark, gaugeAt, widestGauge } from '../../surface/index.ts';
 import { LINE_TOLERANCE, isOver } from '../../units/index.ts';
-import { courseOutlines, slopeFacet } from '../courses.ts';
+import { courseOutlines, eaveOutlines, slopeFacet } from '../courses.ts';
 import { ridgePieces, ridgeSteps } from '../ridge.ts';
-import { type Course, courseOf, heightsFrom, nailGroundAt, nailed, unitsOf } from '../rows.ts';
+import {
+  type Course,
+  courseOf,
+  heightsFrom,
+  looseFindings,
+  markOf,
+  nailGroundAt,
+  nailed,
+  noNailFinding,
+  openAt,
+  underFirst,
+  unitsOf,
+} from '../rows.ts';
 import { halfBond } from './bond.ts';
 import { lengthsAt, slatesOf } from './slate.ts';
 
@@ -40,7 +52,7 @@ export function planDoubleLap(context: PlaneContext): Assembly {
     return courseOf(n, outlines, (span) => halfBond(span, n, slate.width));
   }).filter(({ outlines }) => outlines.length > 0);
   const all = underEave ? [underEave, ...courses] : courses;
-  const held = all.map((course) => nailsOf(context, course, nail));
+  const held = all.map((course, i) => nailsOf(context, course, all[i + 1], nail));
   return {
     ...emptyAssembly,
     facets: [slopeFacet(context)],
@@ -51,7 +63,9 @@ export function planDoubleLap(context: PlaneContext): Assembly {
       ...all.map((course, i) => stepOf(context, course, held[i]!.fasteners.length)),
       ...ridgeSteps(context, ridge),
     ],
-    findings: [...noNail(context, nail), ...(nail ? loose(context, held) : [])],
+    findings: nail
+      ? looseFindings(context, held, { one: 'slate', many: 'slates', fix: 'Hang it with a hook, or move what stands there.' })
+      : [noNailFinding(context, nailLength(context))],
   };
 }
 
@@ -65,19 +79,10 @@ function nailLength({ surface, rules, covering }: PlaneContext): number {
 
 /** Short slates along the eave, whose joints the first course covers; none where the slope has no eave. */
 function underEaveCourse(context: PlaneContext): Course | undefined {
-  const { plane, lines, rules } = context;
   const { slate } = slatesOf(context);
-  const y0 = buttLine(lines, 1);
-  const y1 = Math.min(y0 + lengthsAt(slate.height, gaugeAt(lines, 1)).underEave, lines.end);
-  const gap = leastOf(rules, 'covering.gapAtWall');
-  const outlines = plane.edges
-    .filter(({ kind }) => kind === 'eave')
-    .flatMap(({ from, to }) => patchesRound({ x0: from[0], x1: to[0], y0, y1 }, context.blocks, gap))
-    .flatMap((patch) => onPlane(plane, rectangle(patch.x0, patch.y0, patch.x1, patch.y1), context.openingsAt(0)));
+  const outlines = eaveOutlines(context, lengthsAt(slate.height, gaugeAt(context.lines, 1)).underEave);
   return outlines.length > 0 ? courseOf(0, outlines, (span) => halfBond(span, 0, slate.width)) : undefined;
 }
-
-const markOf = (n: number): string => (n === 0 ? STARTER_MARK : courseMark(n));
 
 /** Widths of the slates in a course, left to right. */
 const widthsIn = (course: Pick<Course, 'rows'>): number[] => unitsOf(course).map(([from, to]) => to - from);
@@ -114,7 +119,7 @@ function pieceOf(context: PlaneContext, course: Course): Piece {
 type Held = { readonly course: Course; readonly fasteners: Fastener[]; readonly loose: Span[] };
 
 /** Two nails a slate at the height of its holes, clear of metal and of flanges; those that find no place for both are told. */
-function nailsOf(context: PlaneContext, course: Course, nail: ItemOf<'nail'> | undefined): Held {
+function nailsOf(context: PlaneContext, course: Course, above: Course | undefined, nail: ItemOf<'nail'> | undefined): Held {
   const { lines } = context;
   const { slate } = slatesOf(context);
   const { n, outlines } = course;
@@ -126,14 +131,35 @@ function nailsOf(context: PlaneContext, course: Course, nail: ItemOf<'nail'> | u
   const y = Math.min(tail + (n === 0 ? underEave - BELOW_HEAD : hole), top - BELOW_HEAD);
   return {
     course,
-    ...nailed(context, course, heightsFrom(y, top - BELOW_HEAD, UP), (at) => nailGroundAt(context, outlines, at), {
-      product: nail.id,
-      piece: markOf(n),
-      inset: FROM_EDGE,
-      apart: FROM_EDGE,
-    }),
+    ...nailed(
+      context,
+      course,
+      heightsFrom(y, top - BELOW_HEAD, UP),
+      (at) => {
+        const ground = nailGroundAt(context, outlines, at, openAt(context, at, above));
+        return subtractSpans(underFirst(course, above, ground, at), soakersAt(context, n, at));
+      },
+      {
+        product: nail.id,
+        piece: markOf(n),
+        inset: FROM_EDGE,
+        apart: FROM_EDGE,
+      },
+    ),
   };
 }
+
+/** Where soakers lie under a course at a height: each as far as it is long, the one under the last course up to the ridge. */
+const soakersAt = (context: PlaneContext, n: number, y: number): readonly Span[] =>
+  mergeSpans(
+    context.walls
+      .filter(({ from, to }) => y >= from - LINE_TOLERANCE && y <= to + LINE_TOLERANCE)
+      .filter((wall) => y < buttLine(context.lines, Math.max(1, n)) + context.stepLength(wall) || n === context.lines.count)
+      .map((wall): Span => {
+        const far = wall.x + wall.side * context.stepLeg(wall);
+        return [Math.min(wall.x, far), Math.max(wall.x, far)];
+      }),
+  );
 
 /** Where a flange lies under the holes a slate is holed so much higher, as often as it takes. */
 const UP = 25;
@@ -221,45 +247,6 @@ function battenStep(context: PlaneContext): Step[] {
       people: 2,
       caution: 'Battens are no ladder until they are nailed at every rafter.',
       keys: ['covering.headlap'],
-    },
-  ];
-}
-
-const noNail = (context: PlaneContext, nail: ItemOf<'nail'> | undefined): Finding[] =>
-  nail
-    ? []
-    : [
-        {
-          id: 'nail.length',
-          severity: 'breaks a rule',
-          sentence: [
-            `No nail in the catalog that suits ${context.covering.metal} is long enough for ${context.surface.name}: `,
-            cut(nailLength(context)),
-            ' is needed.',
-          ],
-          fix: ['Add a longer nail to the catalog.'],
-          key: 'nail.embedment',
-        },
-      ];
-
-/** Slates that cannot have both their nails: one finding for all of a slope. */
-function loose({ plane }: PlaneContext, held: readonly Held[]): Finding[] {
-  const short = held.filter(({ loose: spans }) => spans.length > 0);
-  const first = short[0];
-  if (!first) return [];
-  const count = short.reduce((sum, { loose: spans }) => sum + spans.length, 0);
-  return [
-    {
-      id: 'covering.held',
-      severity: 'breaks a rule',
-      sentence: [
-        `${plane.name}: ${count} ${count === 1 ? 'slate has' : 'slates have'} no room for two nails clear of metal, the first in course ${Math.max(1, first.course.n)} `,
-        mm(Math.max(0, first.loose[0]![0])),
-        ' from the left end.',
-      ],
-      fix: ['Hang it with a hook, or move what stands there.'],
-      piece: markOf(first.course.n),
-      key: 'covering.nails',
     },
   ];
 }

@@ -51,6 +51,7 @@ export function layOut(asked: ToLayOut): Surface {
     thickness: slate.thickness,
     underRidge,
     sides: 'soakers',
+    valleys: 'open',
     held: covering.batten === null ? 'deck' : 'battens',
   };
 }

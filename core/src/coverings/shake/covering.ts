@@ -28,9 +28,25 @@ import {
   widestGauge,
 } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches } from '../../units/index.ts';
-import { courseOutlines, slopeFacet } from '../courses.ts';
+import { courseOutlines, eaveOutlines, slopeFacet } from '../courses.ts';
 import { ridgePieces, ridgeSteps } from '../ridge.ts';
-import { type Course, type Row, courseOf, heightsFrom, nailGroundAt, nailed, nailsIn, rowOf, unitsOf } from '../rows.ts';
+import {
+  type Course,
+  FROM_JOINT_ABOVE,
+  type Row,
+  courseOf,
+  heightsFrom,
+  looseFindings,
+  markOf,
+  nailGroundAt,
+  nailed,
+  nailsIn,
+  noNailFinding,
+  openAt,
+  rowOf,
+  underFirst,
+  unitsOf,
+} from '../rows.ts';
 
 /** A shake's two nails stand an inch in from its edges and 1 3/4 in above the butt of the next course (handbook 17). */
 const FROM_EDGE = inches(1);
@@ -52,7 +68,7 @@ export function planShakes(context: PlaneContext): Assembly {
   const nail = chooseNail(catalog, 'roofing', long, covering.metal);
   const cap = itemById(catalog, 'ridgeCap', coveringOfKind(context, 'shake').ridgeCap);
   const all = shakeCourses(context);
-  const held = all.map((course) => ({ course, ...nailsOf(context, course, nail) }));
+  const held = all.map((course, i) => ({ course, ...nailsOf(context, course, all[i + 1], nail) }));
   const felts = [...all.flatMap((course) => interlayOver(context, course)), ...feltOverFlanges(context)];
   return {
     ...emptyAssembly,
@@ -64,28 +80,15 @@ export function planShakes(context: PlaneContext): Assembly {
       ...felts.map((felt) => feltStep(context, felt)),
       ...ridgeSteps(context, cap),
     ],
-    findings: [
-      ...(nail
-        ? []
-        : [
-            {
-              id: 'nail.length',
-              severity: 'breaks a rule',
-              sentence: [
-                `No ${covering.metal} nail in the catalog is long enough for ${surface.name}: `,
-                cut(long),
-                ' is needed.',
-              ],
-              fix: ['Add a longer nail to the catalog.'],
-              key: 'nail.embedment',
-            } satisfies Finding,
-          ]),
-      ...loose(context, nail ? held : []),
-    ],
+    findings: nail
+      ? looseFindings(context, held, {
+          one: 'shake',
+          many: 'shakes',
+          fix: 'Take a wider shake there, or move what stands beside it.',
+        })
+      : [noNailFinding(context, long)],
   };
 }
-
-const markOf = (n: number): string => (n === 0 ? STARTER_MARK : courseMark(n));
 
 /** Height of a course's nails. */
 const nailLine = ({ lines }: PlaneContext, n: number): number => {
@@ -97,61 +100,101 @@ const nailLine = ({ lines }: PlaneContext, n: number): number => {
 function heightsOf(context: PlaneContext, n: number): number[] {
   const { lines } = context;
   const line = nailLine(context, n);
-  const top = n === 0 ? line : Math.min(chalkLine(lines, n), lines.end) - FROM_EDGE;
+  const top = (n === 0 ? buttLine(lines, 1) + STARTER_HEIGHT : Math.min(chalkLine(lines, n), lines.end)) - FROM_EDGE;
   return heightsFrom(line, top, FROM_EDGE);
 }
 
+/** Beyond a step's outer edge: water that creeps 2 in from it (the reserve a plan is to have) finds no nail. */
+const BESIDE_STEP = inches(2.25);
+
 /** Where a course's nails may stand: clear of walls too, whose steps lie under the shakes. */
-const groundOf = (context: PlaneContext, outlines: readonly Outline[], y: number): readonly Span[] => {
+const groundOf = (
+  context: PlaneContext,
+  outlines: readonly Outline[],
+  y: number,
+  jointsAbove: readonly number[] = [],
+): readonly Span[] => {
   const clear = leastOf(context.rules, 'fieldNails.fromWall');
   const beside = context.walls
     .filter(
       ({ from, to, fieldNails }) => fieldNails === 'clear-of-wall' && y >= from - LINE_TOLERANCE && y <= to + LINE_TOLERANCE,
     )
-    .map(({ x, side }): Span => (side === 1 ? [x, x + clear] : [x - clear, x]));
-  return subtractSpans(nailGroundAt(context, outlines, y), mergeSpans(beside));
+    .map((wall): Span => {
+      const by = Math.max(clear, context.stepLeg(wall) + BESIDE_STEP);
+      return wall.side === 1 ? [wall.x, wall.x + by] : [wall.x - by, wall.x];
+    });
+  return subtractSpans(nailGroundAt(context, outlines, y, jointsAbove), mergeSpans(beside));
 };
 
 /** The widest that are split. */
 const WIDEST = inches(14);
 
 /** The bond of a course over the joints of the one below: regular, but for joints that would stand over a flange or beside a wall's steps. */
-function bondOf(context: PlaneContext, n: number, outlines: readonly Outline[], below: readonly number[]): (span: Span) => Row {
+function bondOf(context: PlaneContext, n: number, outlines: readonly Outline[], below: Course | undefined): (span: Span) => Row {
   const module = shakeOf(context).width + leastOf(context.rules, 'shake.gap');
   const apart = leastOf(context.rules, 'covering.jointOffset');
   const grounds = heightsOf(context, n).map((y) => groundOf(context, outlines, y));
-  const off = context.jointOff(n);
   const does = (from: number, to: number): boolean =>
     to - from >= NARROWEST - LINE_TOLERANCE &&
     grounds.some((ground) => nailsIn([from, to], ground, FROM_EDGE, APART).length === 2);
+  const isPlace = placeFor(context, n, below, apart);
   return (span) => {
     const regular = courseJoints(n + 5, span[0], span[1], module, module * OFFSET);
-    return rowOf(span, movedOff(regular, off, below, apart), does);
+    return rowOf(span, endsMoved(span, movedOff(regular, isPlace), isPlace, does), does);
   };
 }
 
-/** Joints moved out of where none may stand, to the end of that stretch that keeps off the joints below, where the shakes beside it can be had so wide. */
-function movedOff(
-  regular: readonly number[],
-  off: readonly { readonly x0: number; readonly x1: number }[],
-  below: readonly number[],
-  apart: number,
-): number[] {
+/** May a joint stand at a place: over nothing it must keep off, off the joints below, and off the nails there, which it would lay open? */
+function placeFor(context: PlaneContext, n: number, below: Course | undefined, apart: number): (x: number) => boolean {
+  const off = context.jointOff(n);
+  const joints = below?.rows.flatMap((row) => row.joints) ?? [];
+  const ground = below ? groundOf(context, below.outlines, nailLine(context, below.n)) : [];
+  const nails = below ? unitsOf(below).flatMap((unit) => nailsIn(unit, ground, FROM_EDGE, APART)) : [];
+  const keepsOff = (x: number, others: readonly number[], by: number): boolean =>
+    others.every((other) => Math.abs(other - x) >= by - LINE_TOLERANCE);
+  return (x) =>
+    off.every(({ x0, x1 }) => x <= x0 + LINE_TOLERANCE || x >= x1 - LINE_TOLERANCE) &&
+    keepsOff(x, joints, apart) &&
+    keepsOff(x, nails, FROM_JOINT_ABOVE);
+}
+
+/** Places a joint that has to move is looked for, nearest first. */
+const ASIDE = Array.from({ length: 28 }, (_, i) => inches(0.25) * (i + 1)).flatMap((by) => [by, -by]);
+
+const isWide = (width: number): boolean => width >= NARROWEST && (width <= WIDEST || width === Number.POSITIVE_INFINITY);
+
+/** Joints moved aside by as little as makes each stand where it may, where the shakes beside them can be had so wide. */
+function movedOff(regular: readonly number[], isPlace: (x: number) => boolean): number[] {
   const moved = [...regular];
   regular.forEach((x, i) => {
-    const bad = off.find(({ x0, x1 }) => x > x0 + LINE_TOLERANCE && x < x1 - LINE_TOLERANCE);
-    if (!bad) return;
+    if (isPlace(x)) return;
     const [before, after] = [moved[i - 1] ?? Number.NEGATIVE_INFINITY, moved[i + 1] ?? Number.POSITIVE_INFINITY];
-    const ends = [bad.x0, bad.x1].sort((a, b) => Math.abs(a - x) - Math.abs(b - x));
-    const place = ends.find(
-      (to) =>
-        to - before >= NARROWEST &&
-        after - to >= NARROWEST &&
-        !(Math.max(to - before, after - to) > WIDEST && Number.isFinite(before) && Number.isFinite(after)) &&
-        below.every((other) => Math.abs(other - to) >= apart),
-    );
-    if (place !== undefined) moved[i] = place;
+    const by = ASIDE.find((aside) => isPlace(x + aside) && isWide(x + aside - before) && isWide(after - x - aside));
+    if (by !== undefined) moved[i] = x + by;
   });
+  return moved;
+}
+
+/** A shake at an end that has no room for its nails (beside a wall's steps) is taken wider, the one beside it narrower. */
+function endsMoved(
+  [x0, x1]: Span,
+  joints: readonly number[],
+  isPlace: (x: number) => boolean,
+  does: (from: number, to: number) => boolean,
+): number[] {
+  const moved = [...joints];
+  const last = moved.length - 1;
+  if (last < 0) return moved;
+  const move = (i: number, end: number, next: number): void => {
+    const unit = (x: number): [number, number] => (x < end ? [x, end] : [end, x]);
+    if (does(...unit(moved[i]!))) return;
+    const x = ASIDE.map((by) => moved[i]! + by).find(
+      (to) => isPlace(to) && isWide(Math.abs(end - to)) && isWide(Math.abs(to - next)) && does(...unit(to)),
+    );
+    if (x !== undefined) moved[i] = x;
+  };
+  move(last, x1, moved[last - 1] ?? x0);
+  move(0, x0, moved[1] ?? x1);
   return moved;
 }
 
@@ -159,24 +202,11 @@ function movedOff(
 function shakeCourses(context: PlaneContext): Course[] {
   const courses: Course[] = [];
   const add = (n: number, outlines: readonly Outline[]): void => {
-    const below = courses.at(-1)?.rows.flatMap(({ joints }) => joints) ?? [];
-    if (outlines.length > 0) courses.push(courseOf(n, outlines, bondOf(context, n, outlines, below)));
+    if (outlines.length > 0) courses.push(courseOf(n, outlines, bondOf(context, n, outlines, courses.at(-1))));
   };
-  add(0, starterOutlines(context));
+  add(0, eaveOutlines(context, STARTER_HEIGHT));
   for (let n = 1; n <= context.lines.count; n++) add(n, courseOutlines(context, n));
   return courses;
-}
-
-/** A first layer along the eave under course 1. */
-function starterOutlines(context: PlaneContext): Outline[] {
-  const { plane, lines, rules } = context;
-  const y0 = buttLine(lines, 1);
-  const y1 = Math.min(y0 + STARTER_HEIGHT, lines.end);
-  const gap = leastOf(rules, 'covering.gapAtWall');
-  return plane.edges
-    .filter(({ kind }) => kind === 'eave')
-    .flatMap(({ from, to }) => patchesRound({ x0: from[0], x1: to[0], y0, y1 }, context.blocks, gap))
-    .flatMap((patch) => onPlane(plane, rectangle(patch.x0, patch.y0, patch.x1, patch.y1), context.openingsAt(0)));
 }
 
 /** Starters are 15 in shakes. */
@@ -223,7 +253,7 @@ function feltOverFlanges(context: PlaneContext): Piece[] {
   const clear = leastOf(rules, 'fieldNails.fromWall');
   return context.nailFree.map(({ x0, x1, to, detail }, i): Piece => {
     const y0 = to - OVER_FLANGE;
-    const n = lastCourseAtOrBelow(lines, y0);
+    const n = lastCourseAtOrBelow(lines, to - LINE_TOLERANCE);
     const outline = rectangle(x0 + clear - OVER_FLANGE, y0, x1 - clear + OVER_FLANGE, Math.min(y0 + felt.width, lines.end));
     return {
       mark: `FF${i + 1}`,
@@ -279,16 +309,23 @@ function countIn(context: PlaneContext, course: Course): { shake: ItemOf<'shake'
 function nailsOf(
   context: PlaneContext,
   course: Course,
+  above: Course | undefined,
   nail: ItemOf<'nail'> | undefined,
 ): { fasteners: Fastener[]; loose: Span[] } {
   if (!nail) return { fasteners: [], loose: [] };
   const { n, outlines } = course;
-  return nailed(context, course, heightsOf(context, n), (y) => groundOf(context, outlines, y), {
-    product: nail.id,
-    piece: markOf(n),
-    inset: FROM_EDGE,
-    apart: APART,
-  });
+  return nailed(
+    context,
+    course,
+    heightsOf(context, n),
+    (y) => underFirst(course, above, groundOf(context, outlines, y, openAt(context, y, above)), y),
+    {
+      product: nail.id,
+      piece: markOf(n),
+      inset: FROM_EDGE,
+      apart: APART,
+    },
+  );
 }
 
 function stepOf(context: PlaneContext, course: Course, nails: number): Step {
@@ -361,31 +398,6 @@ function feltStep(context: PlaneContext, felt: Piece): Step {
     people: 1,
     keys: ['covering.exposure'],
   };
-}
-
-/** Shakes that cannot have both their nails: one finding for all of a slope. */
-function loose(
-  { plane }: PlaneContext,
-  held: readonly { readonly course: Course; readonly loose: readonly Span[] }[],
-): Finding[] {
-  const short = held.filter(({ loose: spans }) => spans.length > 0);
-  const first = short[0];
-  if (!first) return [];
-  const count = short.reduce((sum, { loose: spans }) => sum + spans.length, 0);
-  return [
-    {
-      id: 'covering.held',
-      severity: 'breaks a rule',
-      sentence: [
-        `${plane.name}: ${count} ${count === 1 ? 'shake has' : 'shakes have'} no room for two nails clear of walls and metal, the first in course ${Math.max(1, first.course.n)} `,
-        mm(Math.max(0, first.loose[0]![0])),
-        ' from the left end.',
-      ],
-      fix: ['Take a wider shake there, or move what stands beside it.'],
-      piece: markOf(first.course.n),
-      key: 'covering.nails',
-    },
-  ];
 }
 
 /** What is to be said of the shakes of a slope as they are laid out: joints too near those below, no headlap left. */

@@ -20,6 +20,7 @@ export function layOut(asked: ToLayOut): Surface {
     thickness: shake.thickness,
     underRidge: itemById(catalog, 'ridgeCap', covering.ridgeCap).halfWidth,
     sides: 'steps',
+    valleys: 'open',
     held: 'deck',
   };
 }

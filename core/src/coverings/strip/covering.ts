@@ -1,8 +1,3 @@
-import { ridgeSteps } from '../ridge.ts';
-import { ridgePieces } from '../ridge.ts';
-import { slopeFacet } from '../courses.ts';
-import { courseOutlines } from '../courses.ts';
-import { coveringOfKind } from '../../document/index.ts';
 import {
   type Assembly,
   type Fastener,
@@ -18,6 +13,7 @@ import {
   piecesOf,
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
+import { coveringOfKind } from '../../document/index.ts';
 import { type Outline, type Point, type Span, bounds, clipByLine, isWithin, rectangle, tidyOutline } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import {
@@ -33,19 +29,19 @@ import {
 } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, chalkLine, courseMark, jointOffset } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
+import { courseOutlines, isUnderCaps, piecesIn, slopeFacet } from '../courses.ts';
+import { ridgePieces, ridgeSteps } from '../ridge.ts';
 import { type Unheld, unheldFindings } from './held.ts';
 import { type Bond, layJoints, tabLines } from './joints.ts';
 import {
   END_NAIL,
-  type NailGround,
   NAILS_APART,
+  type NailGround,
   hasRoom,
-  isUnderCaps,
   mayTakeNail,
   nailGround,
   nailPiece,
   nailZones,
-  piecesIn,
   underJoints,
 } from './nails.ts';
 import { shingleOf } from './shingle.ts';

@@ -21,6 +21,7 @@ export function layOut(asked: ToLayOut): Surface {
     thickness: shingle.thickness,
     underRidge: itemById(catalog, 'ridgeCap', covering.ridgeCap).halfWidth,
     sides: 'steps',
+    valleys: 'any',
     held: 'deck',
   };
 }

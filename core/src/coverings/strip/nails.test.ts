@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { cases } from '../../../fixtures/seeds.ts';
 import { type Outline, type Span, bounds, isWithin, mergeSpans, rectangle, subtractSpans } from '../../roof/index.ts';
 import { inches, toInches } from '../../units/index.ts';
-import { type NailGround, NAILS_APART, hasRoom, nailPiece, piecesIn } from './nails.ts';
+import { piecesIn } from '../courses.ts';
+import { type NailGround, NAILS_APART, hasRoom, nailPiece } from './nails.ts';
 
 const box = (x0: number, y0: number, x1: number, y1: number): Outline =>
   rectangle(inches(x0), inches(y0), inches(x1), inches(y1));

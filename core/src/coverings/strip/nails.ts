@@ -5,9 +5,7 @@ import {
   type Span,
   bounds,
   clipSpans,
-  distanceToStretch,
   extentBetween,
-  intersectOutlines,
   isWithin,
   isWithinSpans,
   mergeSpans,
@@ -16,12 +14,12 @@ import {
   spansAcross,
   subtractSpans,
   tidyOutline,
-  unionOutlines,
 } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type PlacedWall, type PlaneContext, type ValleySide, fromValleyLine, lastUnderApron } from '../../slope/index.ts';
 import { buttLine, chalkLine } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches } from '../../units/index.ts';
+import { reachOf } from '../valleys.ts';
 import { shingleOf } from './shingle.ts';
 
 /** Nails stand this far in from a shingle's ends, the usual place for the outermost ones. */
@@ -41,8 +39,6 @@ const LEVEL_STEP = inches(0.25);
  * plan is to have) does not find it.
  */
 const NAIL_FROM_JOINT_ABOVE = inches(2.25);
-/** The same from the edge of what is cut along a valley, and half an inch more for a cut that strays from its line. */
-const NAIL_FROM_EDGE = inches(2.75);
 
 /** Where the nails of one course may stand. Spans run along the eave at a height up the slope. */
 export type NailGround = {
@@ -94,10 +90,6 @@ function nearTo(context: PlaneContext, low: number, high: number): Near {
     }),
   };
 }
-
-/** How far a valley keeps nails from its line: its own distance, or what is cut along it and the room beside that. */
-const reachOf = ({ clearLow, clearHigh, noNail }: ValleySide): number =>
-  Math.max(noNail, Math.max(clearLow, clearHigh) + NAIL_FROM_EDGE);
 
 /** Bands that nails keep clear of by a distance: beside walls and frames, round flanges. */
 function bandsAt(near: Pick<Near, 'lines' | 'rules' | 'walls' | 'nailFree' | 'clear'>, y: number): Span[] {
@@ -208,41 +200,6 @@ export function hasRoom({ line, free, anywhere }: NailGround, from: number, to: 
   return extentBetween(free(line), low, high) >= ROOM || extentBetween(anywhere(), low, high) >= ROOM;
 }
 
-/** What of an outline lies between two places along the eave, where only level edges run there and none ends: a plain rectangle. */
-function plainBetween(outline: Outline, from: number, to: number): Outline | undefined {
-  const { x0, x1 } = bounds(outline);
-  const [low, high] = [Math.max(x0, from), Math.min(x1, to)];
-  const levels: number[] = [];
-  for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
-    const a = outline[j]!;
-    const b = outline[i]!;
-    const left = Math.min(a[0], b[0]);
-    const right = Math.max(a[0], b[0]);
-    if (right <= low || left >= high) continue;
-    if (a[1] !== b[1] || left > low || right < high) return undefined;
-    levels.push(a[1]);
-  }
-  return levels.length === 2
-    ? rectangle(low, Math.min(levels[0]!, levels[1]!), high, Math.max(levels[0]!, levels[1]!))
-    : undefined;
-}
-
-/** The separate pieces of covering in one shingle's width: what stands in the course may part it. */
-export function piecesIn(outlines: readonly Outline[], from: number, to: number): Outline[] {
-  const here = outlines.filter((outline) => {
-    const { x0, x1 } = bounds(outline);
-    return Math.min(x1, to) - Math.max(x0, from) > LINE_TOLERANCE;
-  });
-  const plain = here.length === 1 ? plainBetween(here[0]!, from, to) : undefined;
-  if (plain) return [plain];
-  return unionOutlines(
-    here.flatMap((outline) => {
-      const { y0, y1 } = bounds(outline);
-      return intersectOutlines(outline, rectangle(from, y0 - 1, to, y1 + 1));
-    }),
-  );
-}
-
 /** What a height away from the line costs against a place aside on it. */
 const UP_OR_ASIDE = 2;
 
@@ -327,16 +284,6 @@ export function mayTakeNail(context: PlaneContext, [x, y]: Point): boolean {
     !context.metal.some((outline) => isWithin(outline, [x, y]))
   );
 }
-
-/** Is every corner of a piece near enough to a ridge or hip for the caps, and their nails, to hold it? */
-export const isUnderCaps = ({ plane, surface }: PlaneContext, piece: Outline): boolean =>
-  piece.every((corner) =>
-    plane.edges.some(
-      ({ kind, from, to }) =>
-        (kind === 'ridge' || kind === 'hip' || (kind === 'top' && plane.top === 'ridge')) &&
-        distanceToStretch(corner, from, to) <= surface.underRidge + LINE_TOLERANCE,
-    ),
-  );
 
 /** A band beside a valley on its slope, just as far as the valley goes. */
 function alongValley({ low, high, side }: ValleySide, width: number): Outline {

@@ -12,7 +12,7 @@ import {
 } from '../../assembly/index.ts';
 import { type Outline, bounds } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import { type PlacedWall, type PlaneContext, type SidePiece, detailOf, stepMark } from '../../slope/index.ts';
+import { type PlacedWall, type PlaneContext, type SidePiece, detailOf, meetInside, stepMark } from '../../slope/index.ts';
 import { LINE_TOLERANCE } from '../../units/index.ts';
 import { type SideLine, sideLines, sidePiece } from './side.ts';
 
@@ -28,10 +28,17 @@ export function planSoakers(context: PlaneContext, wall: PlacedWall, item: SideP
   const turned = leastOf(rules, 'soaker.turned');
   const keys: RuleKey[] = ['soaker.under', 'soaker.up', 'soaker.turned', 'soaker.thickness'];
   // an apron along the top takes the place of one on the last course's head
-  const side = sideLines(context, wall, item, turned).filter(({ n }) => n <= lines.count);
+  const laid = sideLines(context, wall, item, turned).filter(({ n }) => n <= lines.count);
+  // under a ridge nothing comes down over the last one: it is cut long enough to reach it
+  const toRidge = wall.to >= lines.end && !context.fronts.some((front) => meetInside(front, wall));
+  const side = laid.map((line, i) =>
+    toRidge && i === laid.length - 1
+      ? { ...line, upper: lines.end, reaches: Math.max(line.reaches, lines.end + item.wallLeg) }
+      : line,
+  );
   const pieces = side.map((line): Piece => {
     const { lower, upper } = line;
-    const hooked = upper - lower > item.length - LINE_TOLERANCE ? turned : 0;
+    const hooked = upper < lines.end - LINE_TOLERANCE && upper - lower > item.length - LINE_TOLERANCE ? turned : 0;
     return {
       ...sidePiece(context, wall, item, line, footMark),
       role: 'soaker',

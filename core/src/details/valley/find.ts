@@ -13,7 +13,7 @@ import {
 } from '../../roof/index.ts';
 import { type Requirements, leastOf, strictestOf } from '../../rules/index.ts';
 import type { ValleySide } from '../../slope/index.ts';
-import { type Lines, lastCourseBelow } from '../../surface/index.ts';
+import { type Surface, lastCourseBelow } from '../../surface/index.ts';
 import { inches, isFlatter } from '../../units/index.ts';
 
 const FOOT = inches(12);
@@ -86,7 +86,7 @@ export function findValleys(
   job: Job,
   planes: readonly Plane[],
   rulesOf: ReadonlyMap<string, Requirements>,
-  linesOf: ReadonlyMap<string, Lines>,
+  surfaces: ReadonlyMap<string, Surface>,
 ): Valley[] {
   const found = planes.flatMap((a, i) =>
     a.edges.flatMap((edge): Met[] => {
@@ -121,7 +121,8 @@ export function findValleys(
       const id = `V${i + 1}`;
       const key = `${a.id}+${b.id}`;
       const choice = job.valleys[key];
-      const style = choice?.style ?? 'closed cut';
+      const openOnly = [a, b].some((plane) => surfaces.get(plane.id)!.valleys === 'open');
+      const style = openOnly ? 'open' : (choice?.style ?? 'closed cut');
       const line = lineOf(a, edge);
       const [flowA, flowB] = [runoff(job.site.rainPerHour, areaA), runoff(job.site.rainPerHour, areaB)];
       const asked = lessWater(sloping, met);
@@ -150,7 +151,7 @@ export function findValleys(
           clearHigh: role === 'open' ? openHigh : role === 'cut' ? cutBack : 0,
           cross: leastOf(rules, 'valley.cross'),
           noNail: leastOf(rules, 'valley.noNail'),
-          footOn: low[1] > FOOT_UP ? lastCourseBelow(linesOf.get(plane.id)!, low[1]) : 0,
+          footOn: low[1] > FOOT_UP ? lastCourseBelow(surfaces.get(plane.id)!.lines, low[1]) : 0,
           across: turnedOver(low, high, otherLow, otherHigh),
           acrossLow: otherLow[1],
         };

@@ -482,6 +482,9 @@ function styleFindings(one: One): Finding[] {
     void findings.push({ id: `${valley.id}.${id}`, severity, sentence, fix, piece: `${valley.id}-S1`, ...(key ? { key } : {}) });
   // what a covering permits it must permit on both slopes
   const permits = (key: RuleKey): boolean => [a, b].every((context) => isRequired(context.rules, key));
+  const chosen = job.valleys[valley.key]?.style;
+  if (chosen !== undefined && chosen !== valley.style)
+    say('style', 'worth a look', [`${valley.name} is planned open, not ${chosen}: ${a.surface.valleys === 'open' ? a.surface.name : b.surface.name} takes no other valley.`], ['Choose open.']); // prettier-ignore
   if (valley.style === 'woven' && !permits('valley.woven'))
     say('woven', 'breaks a rule', [`${valley.name} is woven, but a thick laminated shingle bridges the trough and cracks.`], ['Choose a closed cut or an open valley.'], 'valley.woven'); // prettier-ignore
   if (valley.style === 'long-edge cut') {
