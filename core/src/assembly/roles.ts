@@ -32,7 +32,7 @@ export const ROLES = {
   capStrip: { name: 'cap strip', surface: 'flat metal', drawn: 'laid', lettered: 'wall' },
   step: { name: 'step flashing', surface: 'flat metal', drawn: 'through', lettered: 'nowhere' },
   soaker: { name: 'soaker', surface: 'flat metal', drawn: 'through', lettered: 'nowhere' },
-  interlay: { name: 'felt interlay', surface: 'covering', drawn: 'through', lettered: 'nowhere' },
+  interlay: { name: 'felt interlay', surface: 'covering', drawn: 'laid', lettered: 'nowhere' },
   pan: { name: 'back pan', surface: 'shaped metal', drawn: 'through', lettered: 'slope' },
   cricket: { name: 'cricket', surface: 'channel metal', drawn: 'through', lettered: 'slope' },
   valleySheet: { name: 'valley sheet', surface: 'sheet', drawn: 'laid', lettered: 'nowhere' },

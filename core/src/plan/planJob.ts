@@ -5,7 +5,7 @@ import { type Job, type Library, type Plane, planesOf } from '../document/index.
 import { type Requirement, type RuleKey, leastOf, unheard } from '../rules/index.ts';
 import { type RunGroup, runSheetOf, writeRunSheet } from '../sequence/index.ts';
 import { type FlowAtLine, type PlacedWall, type PlaneContext, flowAlong, pickStep } from '../slope/index.ts';
-import { type Lines, widestGauge } from '../surface/index.ts';
+import { type Lines, type Surface, widestGauge } from '../surface/index.ts';
 import { type OrderLine, listOrder } from '../takeoff/index.ts';
 import { type BarrierExtent, extentFor, planUnderlayers } from '../underlayers/index.ts';
 import { Kept } from '../units/index.ts';
@@ -22,6 +22,8 @@ export type WallSummary = {
   readonly id: string;
   readonly name: string;
   readonly pieces: number;
+  /** What its pieces are, one a course. */
+  readonly sides: Surface['sides'];
   readonly step?: { readonly product?: string; readonly name: string; readonly length: number; readonly headlap: number };
   /** From the eave up. The first is what one long piece would have to carry at the foot. */
   readonly flow: readonly FlowAtLine[];
@@ -168,6 +170,7 @@ function summariseWall(context: PlaneContext, wall: PlacedWall, pieces: number):
     id: wall.id,
     name: wall.name,
     pieces,
+    sides: context.surface.sides,
     ...(item
       ? {
           step: {

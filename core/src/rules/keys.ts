@@ -21,7 +21,7 @@ export const KEYS = {
   'covering.firstButt': length('first butt past the deck’s eave edge', 0.25),
   'covering.gapAtWall': length('covering cut short of a wall, left open as a water channel', 0.375),
   'covering.jointOffset': length('joint of a course from the joints of the course below', 4),
-  'covering.nails': count('nails in each shingle', 4),
+  'covering.nails': count('nails in each shingle, slate or shake', 4),
   'covering.leastNails': count('nails in the smallest piece of the covering', 2),
   'covering.leastPiece': length('narrowest piece of the covering', 8),
   'starter.nails': count('nails in each starter', 4),

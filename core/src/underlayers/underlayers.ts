@@ -98,20 +98,25 @@ export function planUnderlayers(context: PlaneContext): Assembly {
 }
 
 function deckStep(context: PlaneContext): Step {
-  const { covering } = context;
+  const { covering, surface } = context;
+  const bare = surface.held === 'battens';
   return {
     lay: onDeck(context),
     detail: 'underlayers',
     stage: 'dry-in',
-    action: [
-      'Deck sound, swept and dry; sheathing joints looked over, old nail holes covered. Sheathing ',
-      cut(covering.deckThickness),
-      '.',
-    ],
+    action: bare
+      ? ['Rafters sound and in line, old nails out; no deck: nobody treads between them.']
+      : [
+          'Deck sound, swept and dry; sheathing joints looked over, old nail holes covered. Sheathing ',
+          cut(covering.deckThickness),
+          '.',
+        ],
     pieces: [],
     people: 1,
     caution: 'Tie off before anything else; frost, dew or dust: do not go up.',
-    holdPoint: 'Deck seen sound, clean and dry before it is covered',
+    holdPoint: bare
+      ? 'Rafters seen sound and in line before they are covered'
+      : 'Deck seen sound, clean and dry before it is covered',
     keys: [],
   };
 }

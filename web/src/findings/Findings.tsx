@@ -14,7 +14,7 @@ const ICON: Record<Severity, typeof IconEye> = {
 export function Findings() {
   const { findings, planned, judged, plane, goTo, units, chosen } = useWorkbench();
   const [open, setOpen] = useState(false);
-  const summary = `${plane.lines.count} courses at ${units.cut(plane.lines.gauge)}${plane.walls.map((wall) => ` · ${wall.id} ${wall.pieces} steps`).join('')}${plane.barrier ? ` · ice barrier ${units.cut(plane.barrier.needed)}, ${plane.barrier.rows.length} rows` : ''}`;
+  const summary = `${plane.lines.count} courses at ${units.cut(plane.lines.gauge)}${plane.walls.map((wall) => ` · ${wall.id} ${wall.pieces} ${wall.sides}`).join('')}${plane.barrier ? ` · ice barrier ${units.cut(plane.barrier.needed)}, ${plane.barrier.rows.length} rows` : ''}`;
   return (
     <div className="findings" aria-busy={!judged}>
       <p className="plan-summary fig">{summary}</p>

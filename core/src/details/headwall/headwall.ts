@@ -186,7 +186,7 @@ function planMembrane(context: PlaneContext, front: Front): Assembly {
           `${front.name}: ${sheet.onDeck === 'bonded' ? 'membrane ' : `${sheet.name}, `}`,
           ...(front.left === 'corner' ? ['bottom strip first, '] : []),
           cut(deck),
-          ' on to the deck and ',
+          sheet.onDeck === 'bonded' ? ' on to the deck and ' : ' on to the slope and ',
           cut(up),
           ' up the wall, ',
           mm(x1 - x0),

@@ -19,7 +19,7 @@ export function sidewallSheet(
   const along = flowAlong(context, wall, step.roofLeg);
   const table: Table = {
     title: 'Water along the wall, were it kept in one long piece',
-    columns: ['Course', 'Butt line', 'In one piece', 'A step takes'],
+    columns: ['Course', 'Butt line', 'In one piece', context.surface.sides === 'soakers' ? 'A soaker takes' : 'A step takes'],
     rows: along.map(({ course, y, collected, perStep }) => [[`${course}`], [mm(y)], [flow(collected)], [flow(perStep)]]),
   };
   return {
@@ -38,13 +38,20 @@ export function sidewallSheet(
       ...(context.surface.sides === 'soakers'
         ? soakerFigures(context, step, first, last)
         : stepFigures(context, wall, step, first, last)),
-      footFigure(wall, kickOutHeight),
+      footFigure(
+        wall,
+        kickOutHeight,
+        context.surface.sides === 'soakers' ? 'first soaker on the under-eave course' : 'first step on the starter',
+      ),
       ...frontFigures(context, wall),
       { label: context.surface.sides === 'soakers' ? 'Over the soakers' : 'Over the steps', value: [OVER[wall.cladding]] },
       ...(along[0]
         ? [
             { label: 'Water at the foot in one long piece', value: [flow(along[0].collected)] },
-            { label: 'Most that a step takes', value: [flow(Math.max(...along.map(({ perStep }) => perStep)))] },
+            {
+              label: `Most that a ${context.surface.sides === 'soakers' ? 'soaker' : 'step'} takes`,
+              value: [flow(Math.max(...along.map(({ perStep }) => perStep)))],
+            },
           ]
         : []),
     ],
@@ -97,7 +104,7 @@ function frontFigures({ fronts, lines, rules }: PlaneContext, wall: PlacedWall):
   ];
 }
 
-function footFigure(wall: PlacedWall, kickOutHeight: number | undefined): Figure {
+function footFigure(wall: PlacedWall, kickOutHeight: number | undefined, bare: string): Figure {
   const value: Words =
     wall.from > 0
       ? ['corner piece over the apron’s ear']
@@ -105,7 +112,7 @@ function footFigure(wall: PlacedWall, kickOutHeight: number | undefined): Figure
         ? kickOutHeight === undefined
           ? ['kick-out, none in the catalog is high enough']
           : ['kick-out, at least ', cut(kickOutHeight), ' high']
-        : ['first step on the starter'];
+        : [bare];
   return { label: 'Foot', value, key: wall.from > 0 ? 'apron.end' : 'kickOut.height' };
 }
 

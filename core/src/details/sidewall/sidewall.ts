@@ -170,7 +170,7 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
       cut(width),
       '), ',
       cut(deck),
-      ' on to the deck and ',
+      sheet.onDeck === 'bonded' ? ' on to the deck and ' : ' on to the slope and ',
       cut(turned),
       ` up the wall; ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces, upper over lower, end laps '}`,
       ...(pieces.length === 1 ? [] : [cut(endLap)]),

@@ -59,7 +59,7 @@ export function CoveringSection() {
         METALS.map((metal) => ({ value: metal, label: metal })),
         { rule: 'flashing.thickness' },
       )}
-      {fields.length('deckThickness', 'Deck sheathing')}
+      {!(covering.kind === 'doubleLap' && covering.batten !== null) && fields.length('deckThickness', 'Deck sheathing')}
       {elsewhere.length > 0 && <p className="quiet small">Also on {elsewhere.map(({ name }) => name).join(', ')}.</p>}
       <div className="add-feature" role="group" aria-label="Cover this slope with another covering">
         <span className="quiet small">Cover this slope anew with</span>
