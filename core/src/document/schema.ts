@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { isRuleKey, packRefSchema } from '../rules/index.ts';
+import { RULE_UNITS, isRuleKey, packRefSchema } from '../rules/index.ts';
 import { SAME_PITCH, inches, pitchOf } from '../units/index.ts';
 import { coveringSchema } from './choices/index.ts';
 import { id, length, name, productId } from './fields.ts';
@@ -290,8 +290,8 @@ export type ValleyChoice = z.infer<typeof valleySchema>;
 const deviationSchema = z.strictObject({
   key: z.string().refine(isRuleKey, { error: 'is not a requirement this planner knows' }),
   sense: z.enum(['atLeast', 'atMost', 'exactly']),
-  value: z.number().nonnegative().max(100_000),
-  unit: z.enum(['in', 'mm', 'x12', 'count']),
+  value: z.number().min(-100).max(100_000),
+  unit: z.enum(RULE_UNITS),
   reason: z.string().trim().min(3, { error: 'must say why' }).max(500),
 });
 export type Deviation = z.infer<typeof deviationSchema>;

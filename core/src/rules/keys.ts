@@ -1,15 +1,15 @@
-/** What a rule key's values are made of. `length` values keep the unit they were written in; `pitch` is written as x in 12. */
-export type KeyKind = 'length' | 'pitch' | 'count' | 'choice' | 'yesNo';
+import type { KeyKind, RuleUnit } from './values.ts';
 
 export type KeyInfo = {
   readonly meaning: string;
   readonly kind: KeyKind;
   /** Used, and reported as assumed, when no source of the job speaks on the key. Written like a rule value. */
-  readonly assumed: { readonly value: number | string | boolean; readonly unit?: 'in' | 'mm' | 'x12' | 'count' };
+  readonly assumed: { readonly value: number | string | boolean; readonly unit?: RuleUnit };
 };
 
 const length = (meaning: string, value: number): KeyInfo => ({ meaning, kind: 'length', assumed: { value, unit: 'in' } });
 const count = (meaning: string, value: number): KeyInfo => ({ meaning, kind: 'count', assumed: { value, unit: 'count' } });
+const ratio = (meaning: string, value: number): KeyInfo => ({ meaning, kind: 'ratio', assumed: { value, unit: 'ratio' } });
 const yesNo = (meaning: string, value: boolean): KeyInfo => ({ meaning, kind: 'yesNo', assumed: { value } });
 const choice = (meaning: string, value: string): KeyInfo => ({ meaning, kind: 'choice', assumed: { value } });
 
@@ -40,6 +40,11 @@ export const KEYS = {
   'stepFlashing.topSealed': yesNo('self-adhered strip over the steps’ top edges', true),
   'kickOut.required': yesNo('kick-out where an eave ends against a wall that runs on', true),
   'kickOut.height': length('height of the kick-out', 4),
+  'kickOut.angle': {
+    meaning: 'angle of the kick-out’s diverter with the wall',
+    kind: 'angle',
+    assumed: { value: 100, unit: 'deg' },
+  },
   'apron.end': length('apron carried past an outside corner', 4),
   'cladding.clearance': length('gap between cladding and covering', 1),
   'apron.roofLeg': length('apron’s leg on the roof', 4),
@@ -62,8 +67,8 @@ export const KEYS = {
   'throughWall.rise': length('through-wall flashing up the backup wall', 8),
   'throughWall.endLap': length('end laps of through-wall flashing', 6),
   'throughWall.endDam': length('end dams of through-wall flashing', 2),
-  'throughWall.inflowSound': count('share of the rain on a face that sound, pointed masonry lets into the cavity', 0.1),
-  'throughWall.inflowOpen': count('share of the rain on a face that open joints let into the cavity', 0.3),
+  'throughWall.inflowSound': ratio('share of the rain on a face that sound, pointed masonry lets into the cavity', 0.1),
+  'throughWall.inflowOpen': ratio('share of the rain on a face that open joints let into the cavity', 0.3),
   'throughWall.weeps': length('spacing of weeps', 33),
   'skylight.headCourse': length('head course unbroken past each side of a skylight', 8),
   'skylight.tape': length('frame tape on to the deck', 4),
@@ -98,6 +103,12 @@ export const KEYS = {
   'iceBarrier.required': yesNo('ice barrier along the eaves', false),
   'iceBarrier.insideWall': length('ice barrier inside the exterior wall line, measured level', 24),
   'iceBarrier.alongSlope': length('ice barrier along the slope from the eave edge', 0),
+  'iceBarrier.laying': {
+    meaning: 'air and deck no colder when self-adhered sheet is laid',
+    kind: 'temperature',
+    assumed: { value: 4, unit: 'C' },
+  },
+  'iceBarrier.uncovered': { meaning: 'self-adhered sheet left uncovered', kind: 'time', assumed: { value: 30, unit: 'days' } },
   'iceBarrier.sideLap': length('side lap of ice barrier rows', 3),
   'iceBarrier.endLap': length('end lap of ice barrier strips', 6),
   'iceBarrier.fold': length('ice barrier folded down over the deck edge (barrier first)', 1),

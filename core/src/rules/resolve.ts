@@ -1,6 +1,7 @@
-import { type UnitSystem, inches, isAtLeast, isFlatter, isUnder, printLength, printPitch } from '../units/index.ts';
+import { isAtLeast, isFlatter, isUnder } from '../units/index.ts';
 import { type KeyInfo, RULE_KEYS, type RuleKey, keyInfo } from './keys.ts';
 import type { Pack, Rule, Sense, SourceKind } from './schema.ts';
+import { toCore } from './values.ts';
 
 /** One source's word on a key, as it was written. */
 export type Statement = {
@@ -67,10 +68,6 @@ export type RuleSources = {
 };
 
 const FIRM: readonly SourceKind[] = ['code', 'maker', 'job'];
-const UNIT_FACTOR = { in: inches(1), mm: 1, x12: 1 / 12, count: 1 } as const;
-
-/** A written value in the core's units: millimetres, rise over run, or a plain count. */
-export const toCore = (value: number, unit: Rule['unit']): number => value * UNIT_FACTOR[unit ?? 'count'];
 
 type Open = { -readonly [K in keyof Statement]: Statement[K] };
 type Numeric = { statement: Open; value: number };
@@ -194,7 +191,7 @@ function assume(info: KeyInfo): Pick<Requirement, 'least' | 'allowed' | 'yes'> {
   const { value, unit } = info.assumed;
   if (typeof value === 'boolean') return { yes: value };
   if (typeof value === 'string') return { allowed: [value] };
-  return { least: toCore(value, unit) };
+  return { least: toCore(value, unit, info.kind) };
 }
 
 type Outcome = Omit<Requirement, 'key' | 'meaning' | 'statements'>;
@@ -211,11 +208,11 @@ function deciders<T extends { statement: Open }>(words: T[]): { deciding: T[]; r
 const OUT_OF_CONFLICT =
   'The sources contradict each other. A maker’s instruction is part of its warranty and the code binds the job: ask the inspector which to follow, then record the choice here.';
 
-function sideOf(statements: Open[], side: 'least' | 'most'): Numeric[] {
+function sideOf({ kind }: KeyInfo, statements: Open[], side: 'least' | 'most'): Numeric[] {
   const senses: readonly Sense[] = side === 'least' ? ['atLeast', 'exactly'] : ['atMost', 'exactly'];
   return statements
     .filter(({ sense, source }) => senses.includes(sense) && source !== 'field')
-    .map((statement) => ({ statement, value: toCore(statement.value as number, statement.unit) }));
+    .map((statement) => ({ statement, value: toCore(statement.value as number, statement.unit, kind) }));
 }
 
 /** Picks the governing bound of one side and marks what became of every word on it. */
@@ -238,8 +235,8 @@ function govern(words: Numeric[], side: 'least' | 'most'): number | undefined {
 }
 
 function resolveNumber(info: KeyInfo, statements: Open[], decision: Decision | undefined): Outcome {
-  let least = govern(sideOf(statements, 'least'), 'least');
-  let most = govern(sideOf(statements, 'most'), 'most');
+  let least = govern(sideOf(info, statements, 'least'), 'least');
+  let most = govern(sideOf(info, statements, 'most'), 'most');
   let status: RequirementStatus = 'settled';
   let why = whyOf(statements);
   if (least !== undefined && most !== undefined && least > most) {
@@ -250,8 +247,8 @@ function resolveNumber(info: KeyInfo, statements: Open[], decision: Decision | u
       status = 'decided';
       why = decidedWhy(decision);
       for (const statement of statements) statement.standing = chosen.includes(statement) ? 'governs' : 'outranked';
-      least = govern(sideOf(chosen, 'least'), 'least');
-      most = govern(sideOf(chosen, 'most'), 'most');
+      least = govern(sideOf(info, chosen, 'least'), 'least');
+      most = govern(sideOf(info, chosen, 'most'), 'most');
     } else {
       status = 'conflict';
       why = OUT_OF_CONFLICT;
@@ -260,7 +257,7 @@ function resolveNumber(info: KeyInfo, statements: Open[], decision: Decision | u
   const field = statements.find(({ source }) => source === 'field');
   if (field) {
     field.standing = 'deviates';
-    const value = toCore(field.value as number, field.unit);
+    const value = toCore(field.value as number, field.unit, info.kind);
     const below = (least !== undefined && value < least) || (most !== undefined && value > most);
     if (field.sense !== 'atMost') least = value;
     if (field.sense !== 'atLeast') most = value;
@@ -367,25 +364,3 @@ export function strictestOf(a: Requirements, b: Requirements): Requirements {
 }
 
 export const isRequired = (requirements: Requirements, key: RuleKey): boolean => requirements.get(key).yes === true;
-
-/** Prints a rule value in the unit it was written in (2" never prints as 50.8), with the user's unit beside it where that differs. */
-export function printRuleValue(statement: Pick<Statement, 'value' | 'unit'>, system: UnitSystem): string {
-  const { value, unit } = statement;
-  if (typeof value === 'boolean') return value ? 'required' : 'not required';
-  if (Array.isArray(value)) return value.join(' or ');
-  switch (unit) {
-    case 'in': {
-      // sheet thicknesses such as 0.019 in are written in thousandths, not sixteenths
-      const written = value > 0 && value < 1 / 16 ? `${value}"` : printLength(inches(value), 'imperial', { inchesOnly: true });
-      return system === 'metric'
-        ? `${written} (${value < 1 / 16 ? `${(value * 25.4).toFixed(2)} mm` : printLength(inches(value), 'metric')})`
-        : written;
-    }
-    case 'mm':
-      return system === 'imperial' ? `${value} mm (${printLength(value, 'imperial', { inchesOnly: true })})` : `${value} mm`;
-    case 'x12':
-      return printPitch(value / 12, 'x12');
-    default:
-      return String(value);
-  }
-}

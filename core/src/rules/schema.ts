@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { type KeyKind, isRuleKey, keyInfo } from './keys.ts';
+import { isRuleKey, keyInfo } from './keys.ts';
+import { type KeyKind, RULE_UNITS, UNITS_OF } from './values.ts';
 
 /** Who may speak. Ranks and powers are in `resolve.ts`. */
 export const SOURCE_KINDS = ['code', 'maker', 'job', 'standard', 'house', 'field'] as const;
@@ -11,6 +12,10 @@ export type Sense = (typeof SENSES)[number];
 const SENSES_OF: Record<KeyKind, readonly Sense[]> = {
   length: ['atLeast', 'atMost', 'exactly'],
   pitch: ['atLeast', 'atMost'],
+  angle: ['atLeast', 'atMost', 'exactly'],
+  ratio: ['atLeast', 'atMost', 'exactly'],
+  time: ['atLeast', 'atMost', 'exactly'],
+  temperature: ['atLeast', 'atMost'],
   count: ['atLeast', 'atMost', 'exactly'],
   choice: ['oneOf'],
   yesNo: ['yesNo'],
@@ -40,8 +45,8 @@ export const ruleSchema = z
   .strictObject({
     key: z.string().refine(isRuleKey, { error: 'is not a requirement this planner knows' }),
     sense: z.enum(SENSES),
-    value: z.union([z.number().nonnegative(), z.boolean(), z.array(z.string().min(1)).min(1)]),
-    unit: z.enum(['in', 'mm', 'x12', 'count']).optional(),
+    value: z.union([z.number(), z.boolean(), z.array(z.string().min(1)).min(1)]),
+    unit: z.enum(RULE_UNITS).optional(),
     section: z.string().min(1),
     why: z.string().optional(),
     when: whenSchema.optional(),
@@ -69,15 +74,10 @@ export const ruleSchema = z
           ? typeof rule.value === 'boolean'
           : typeof rule.value === 'number';
     if (!shape) ctx.addIssue({ code: 'custom', path: ['value'], message: `does not suit the sense ${rule.sense}` });
-    const units: Record<KeyKind, readonly (string | undefined)[]> = {
-      length: ['in', 'mm'],
-      pitch: ['x12'],
-      count: ['count'],
-      choice: [undefined],
-      yesNo: [undefined],
-    };
-    if (!units[kind].includes(rule.unit))
-      ctx.addIssue({ code: 'custom', path: ['unit'], message: `must be ${units[kind].join(' or ')} for ${rule.key}` });
+    if (typeof rule.value === 'number' && rule.value < 0 && kind !== 'temperature')
+      ctx.addIssue({ code: 'custom', path: ['value'], message: `${rule.key} is never below 0` });
+    if (!UNITS_OF[kind].includes(rule.unit))
+      ctx.addIssue({ code: 'custom', path: ['unit'], message: `must be ${UNITS_OF[kind].join(' or ')} for ${rule.key}` });
   });
 export type Rule = z.infer<typeof ruleSchema>;
 

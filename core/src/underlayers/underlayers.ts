@@ -491,6 +491,7 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
           ? ['; over the valley sheet, whose edge would face uphill here']
           : []),
         ...(r === extent.rows.length - 1 ? extentWords(extent) : ['.']),
+        ...(r === 0 ? [layingWords(context, product)] : []),
       ],
       pieces: inRow.map(({ mark }) => mark),
       people: inRow.some(({ cutLength }) => (cutLength ?? 0) > inches(180)) ? 2 : 1,
@@ -498,11 +499,20 @@ function planBarrier(context: PlaneContext, extent: BarrierExtent, metal: readon
       ...(r === extent.rows.length - 1
         ? { holdPoint: 'Barrier on bare deck, not on felt, far enough up: seen before it is covered' }
         : {}),
-      keys,
+      keys: r === 0 ? [...keys, 'iceBarrier.laying', 'iceBarrier.uncovered'] : keys,
     });
   });
   return { ...emptyAssembly, pieces, steps, findings: pieces.length > 0 ? barrierFindings(context, extent, product) : [] };
 }
+
+/** How cold it may be, and how long it may lie open: by its maker and the rules. */
+function layingWords({ rules }: PlaneContext, product: ItemOf<'iceBarrier'>): string {
+  const celsius = Math.max(product.leastLayingCelsius, leastOf(rules, 'iceBarrier.laying'));
+  const days = Math.min(product.daysUncovered, mostOf(rules, 'iceBarrier.uncovered') / MINUTES_A_DAY);
+  return ` Deck dry, air and deck no colder than ${celsius} °C (${Math.round((celsius * 9) / 5 + 32)} °F); covered within ${days} days.`;
+}
+
+const MINUTES_A_DAY = 24 * 60;
 
 /** How far the barrier must reach, and what measuring the level distance along the slope would lose. */
 const extentWords = (extent: BarrierExtent): Words => [

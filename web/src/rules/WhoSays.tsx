@@ -3,11 +3,12 @@ import { IconHelpCircle } from '@tabler/icons-react';
 import {
   type Requirement,
   type RuleKey,
+  type RuleUnit,
   type Statement,
   findPack,
   makerPacks,
-  printLength,
-  printPitch,
+  keyInfo,
+  printBound,
   printRuleValue,
 } from '@ruvet/core';
 import { useState } from 'react';
@@ -65,6 +66,21 @@ const written = (statement: Statement, units: Units): string => {
   return `${SENSE_WORDS[statement.sense]} ${value}`.trim().replaceAll('-', ' ');
 };
 
+const UNIT_WORD: Record<RuleUnit, string> = {
+  in: ' (in)',
+  mm: ' (mm)',
+  x12: ' (in 12)',
+  deg: ' (°)',
+  count: '',
+  '%': ' (%)',
+  ratio: ' (0 to 1)',
+  min: ' (minutes)',
+  h: ' (hours)',
+  days: ' (days)',
+  C: ' (°C)',
+  F: ' (°F)',
+};
+
 /** The value in use, for a heading. */
 export function valueInUse(requirement: Requirement, units: Units): string {
   const { key, least, most, allowed, yes } = requirement;
@@ -78,7 +94,7 @@ export function valueInUse(requirement: Requirement, units: Units): string {
         (statement.sense === sense || statement.sense === 'exactly') &&
         ['tightens', 'governs', 'deviates'].includes(statement.standing),
     );
-    const own = key === 'covering.pitch' ? printPitch(bound, 'x12') : printLength(bound, units.system, { inchesOnly: true });
+    const own = printBound(keyInfo(key).kind, bound, units.system);
     return source
       ? printRuleValue(
           requirement.statements.find((other) => other.sense === source.sense && other.standing === 'tightens') ?? source,
@@ -221,7 +237,8 @@ function Deviate({ requirement }: { requirement: Requirement }) {
     );
   }
   const unit = numeric.unit ?? 'count';
-  const unitWord = unit === 'count' ? '' : unit === 'x12' ? ' (in 12)' : ` (${unit})`;
+  const unitWord = UNIT_WORD[unit];
+  const isCold = unit === 'C' || unit === 'F';
   return (
     <div className="way-out">
       <TextInput
@@ -237,7 +254,8 @@ function Deviate({ requirement }: { requirement: Requirement }) {
         variant="default"
         onClick={() => {
           const number = Number(value.replace(',', '.'));
-          if (value.trim() === '' || !Number.isFinite(number) || number < 0) return setError(`Value: write a number${unitWord}.`);
+          if (value.trim() === '' || !Number.isFinite(number) || (number < 0 && !isCold))
+            return setError(`Value: write a number${unitWord}.`);
           if (reason.trim().length < 3) return setError('Reason: say why, in a few words.');
           const [issue] = editor.change(
             `deviate ${requirement.key}`,

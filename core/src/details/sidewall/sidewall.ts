@@ -20,7 +20,7 @@ import {
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseLengthMetal, chooseTape, itemsOf, smallest } from '../../catalog/index.ts';
 import { type Outline, rectangle, slopeToWall } from '../../roof/index.ts';
-import { type RuleKey, isRequired, leastOf } from '../../rules/index.ts';
+import { type RuleKey, isRequired, leastOf, mostOf } from '../../rules/index.ts';
 import {
   type PlacedWall,
   type PlaneContext,
@@ -202,7 +202,11 @@ export function kickOutNeed(context: PlaneContext, wall: PlacedWall, roofLeg: nu
 function kickOutFor(context: PlaneContext, wall: PlacedWall, step: SidePiece): ItemOf<'kickOut'> | undefined {
   const need = kickOutNeed(context, wall, step.roofLeg);
   const high = itemsOf(context.catalog, 'kickOut').filter(
-    (item) => item.metal === context.covering.metal && isAtLeast(item.height, need),
+    (item) =>
+      item.metal === context.covering.metal &&
+      isAtLeast(item.height, need) &&
+      item.angleDegrees >= leastOf(context.rules, 'kickOut.angle') &&
+      item.angleDegrees <= mostOf(context.rules, 'kickOut.angle'),
   );
   // as wide on the roof as the steps that empty into it, or what runs down their outer edge passes it by
   const wide = high.filter((item) => isAtLeast(item.roofLeg, step.roofLeg));
@@ -212,6 +216,12 @@ function kickOutFor(context: PlaneContext, wall: PlacedWall, step: SidePiece): I
     (item) => item.length,
   );
 }
+
+/** How far its diverter may be turned, by the rules. */
+const turnedWords = ({ rules }: PlaneContext): string => {
+  const most = mostOf(rules, 'kickOut.angle');
+  return `${leastOf(rules, 'kickOut.angle')}°${most === Number.POSITIVE_INFINITY ? ' or more' : ` to ${most}°`}`;
+};
 
 function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): Assembly {
   const need = kickOutNeed(context, wall, step.roofLeg);
@@ -223,7 +233,7 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): 
       sentence: [
         `${wall.name}: the catalog has no ${context.covering.metal} kick-out `,
         cut(need),
-        ' high, so the foot of the wall has none and water runs behind the cladding there.',
+        ` high, its diverter turned ${turnedWords(context)}, so the foot of the wall has none and water runs behind the cladding there.`,
       ],
       fix: ['Add a kick-out to the catalog, or choose another metal.'],
       piece: stepMark(wall, 1),
@@ -232,7 +242,7 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): 
   }
   const mark = `${wall.id}-K`;
   const y0 = buttLine(context.lines, 1);
-  const keys: RuleKey[] = ['kickOut.required', 'kickOut.height', 'flashing.thickness'];
+  const keys: RuleKey[] = ['kickOut.required', 'kickOut.height', 'kickOut.angle', 'flashing.thickness'];
   return {
     ...emptyAssembly,
     pieces: [
