@@ -72,5 +72,14 @@ for (const [name, detail] of [
     await page.locator('.detail-drawing svg').waitFor();
     await page.locator('.findings[aria-busy="false"]').waitFor();
   });
+for (const [name, job] of [
+  ['slates', 'Keeper’s Cottage: slate porch'],
+  ['shakes', 'Peat shed: shake roof'],
+] as const)
+  await picture(name, DESK, async (page) => {
+    await page.getByText(job, { exact: true }).click();
+    await page.locator('.slope-drawing').waitFor();
+    await page.locator('.findings[aria-busy="false"]').waitFor();
+  });
 await picture('phone', { width: 390, height: 844 }, openDemo);
 await stage.close();

@@ -1,7 +1,7 @@
 import { type Catalog, itemsOf } from '../catalog/index.ts';
 import { spaceEvenly } from '../roof/index.ts';
 import { inches, onTwelve, printLength } from '../units/index.ts';
-import { type Covering, type CoveringKind, FRESH_COVERINGS, coveringSchema } from './choices/index.ts';
+import { COVERING_NAMES, type Covering, type CoveringKind, FRESH_COVERINGS, coveringSchema } from './choices/index.ts';
 import type { Library } from './library.ts';
 import {
   type Feature,
@@ -42,9 +42,6 @@ export function newJob(library: Library, name: string, units: Job['units']): Job
     deviations: [],
   };
 }
-
-/** What a covering of each kind is called until somebody names it. */
-export const COVERING_NAMES: Record<CoveringKind, string> = { strip: 'Shingles', doubleLap: 'Slates', shake: 'Shakes' };
 
 /** A covering to fill in, beside those there are, with the first item of each kind the catalog lists; undefined where it lacks one. */
 export function newCovering(kind: CoveringKind, catalog: Catalog, others: readonly Covering[]): Covering | undefined {

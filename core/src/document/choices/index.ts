@@ -24,6 +24,9 @@ export const FRESH_COVERINGS = {
   shake: newShake,
 } satisfies Record<CoveringKind, (catalog: Catalog) => object | undefined>;
 
+/** What a covering of each kind is called until somebody names it. */
+export const COVERING_NAMES: Record<CoveringKind, string> = { strip: 'Shingles', doubleLap: 'Slates', shake: 'Shakes' };
+
 /** A product a covering names: the field, its label, the kind of item and its id; null where none is chosen. */
 export type NamedProduct = ProductField & { readonly id: string | null };
 
