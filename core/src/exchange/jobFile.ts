@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { type Job, JOB_FORMAT_VERSION, type Shelf, jobSchema, libraryFor, upgradeJob } from '../document/index.ts';
 import type { Issue } from '../document/index.ts';
-import { checkJob } from '../plan/index.ts';
+import { setAside } from '../plan/index.ts';
 
 /** A job file may be at most this large; a real one is a few kilobytes. */
 export const MAX_JOB_BYTES = 2 * 1024 * 1024;
@@ -104,7 +104,7 @@ function issueOf(issue: z.core.$ZodIssue): Issue {
 
 const envelopeSchema = z.object({ format: z.unknown(), version: z.unknown() });
 
-/** Reads a job from parsed JSON: format, version, every field, then whether it can be planned with what is at hand. */
+/** Reads a job from parsed JSON: format, version, every field, then whether anything of it can be planned with what is at hand. */
 export function readJob(data: unknown, shelf: Shelf): ReadJob {
   const unkept = refuseText(data);
   if (unkept) return { ok: false, issues: [unkept] };
@@ -141,8 +141,9 @@ export function readJob(data: unknown, shelf: Shelf): ReadJob {
       issues: [{ path: 'catalog', message: `Catalog: version ${parsed.data.catalog} is not here; ${here}.` }],
     };
   }
-  const issues = checkJob(parsed.data, library);
-  return issues.length > 0 ? { ok: false, issues: fewOf(issues) } : { ok: true, job: parsed.data };
+  // what cannot be planned is kept and told in the plan; a job of which nothing at all can be is refused
+  const { sound, aside } = setAside(parsed.data, library);
+  return sound ? { ok: true, job: parsed.data } : { ok: false, issues: fewOf(aside) };
 }
 
 /** So many issues are told of one job; a file that is wrong all over would answer with more text than it has. */

@@ -16,6 +16,7 @@ import { markedFor, planeMarks } from './marks.ts';
 import { meetingFindings } from './meeting.ts';
 import { orderOfPlanes } from './order.ts';
 import { layOutSlopes } from './rulesOf.ts';
+import { asideFindings, setAside } from './setAside.ts';
 import { contextOf } from './slopeContext.ts';
 
 export type WallSummary = {
@@ -69,10 +70,12 @@ export type Plan = Assembly & {
 
 /**
  * Plans a job: a pure function of the document, the packs and the catalog; same input, same output, byte for byte.
- * The job must have passed `checkJob`. `kept`: slopes planned before with this library, for whoever plans one job after every change to it; it makes
+ * What cannot be planned is set aside and told, the rest is planned. `kept`: slopes planned before with this library, for whoever plans one job after every change to it; it makes
  * no difference to the plan.
  */
-export function planJob(job: Job, library: Library, kept?: KeptPlans): Plan {
+export function planJob(whole: Job, library: Library, kept?: KeptPlans): Plan {
+  const { sound, aside } = setAside(whole, library);
+  const job = sound ?? { ...whole, parts: [], features: [], valleys: {} };
   const { planes } = planesOf(job);
   const laidOut = layOutSlopes(job, planes, library);
   const rulesOf = new Map([...laidOut].map(([id, { rules }]) => [id, rules]));
@@ -91,14 +94,14 @@ export function planJob(job: Job, library: Library, kept?: KeptPlans): Plan {
     const make = (): PlannedSlope => planPlane(context, mark);
     return kept ? kept.of(goesInto(context, mark, order), make) : make();
   });
-  const whole = withKnownMarks(
+  const known = withKnownMarks(
     assemble([
       ...planned.map(({ assembly }) => assembly),
       planValleys({ job, catalog: library.catalog, valleys, contexts, rulesOf, marks }),
     ]),
   );
   const names = new Map(library.catalog.items.map(({ id, name }) => [id, name]));
-  const used = withUses(whole, (product) => names.get(product) ?? product);
+  const used = withUses(known, (product) => names.get(product) ?? product);
   const told = planned.map(({ asked }, i): readonly Requirement[] => {
     const { rules } = contexts[i]!;
     for (const key of asked) rules.get(key);
@@ -108,6 +111,7 @@ export function planJob(job: Job, library: Library, kept?: KeptPlans): Plan {
     ...used,
     findings: [
       ...used.findings,
+      ...asideFindings(aside),
       ...told.flatMap(ruleFindings),
       ...meetingFindings(contexts, valleys),
       ...contexts.flatMap((context) => clashFindings(context, used)),

@@ -97,7 +97,7 @@ function JobName() {
         const name = event.currentTarget.value;
         setText(name);
         const [issue] = editor.change('name', (draft) => void (draft.name = name));
-        setError(issue && `Name ${issue.message.toLowerCase()}`);
+        setError(issue && !issue.kept ? `Name ${issue.message.toLowerCase()}` : undefined);
       }}
       onBlur={() => {
         setText(undefined);

@@ -1,4 +1,4 @@
-import { type Issue, type Job, type Library, type Shelf, checkJob, dropHidden, jobSchema, readJob } from '@ruvet/core';
+import { type Issue, type Job, type Library, type Shelf, dropHidden, jobSchema, readJob, setAside } from '@ruvet/core';
 import { useCallback, useEffect, useReducer, useRef } from 'react';
 import { type StoredJob, addJob } from '../api.ts';
 import { draftOf, forget, keepDraft } from '../saving/drafts.ts';
@@ -41,6 +41,9 @@ function step(history: History, act: Act): History {
 
 export type SaveState = 'saved' | 'saving' | 'unsaved' | 'away' | 'refused';
 
+/** What is said of a change; `kept`: it was made all the same. */
+export type Told = Issue & { readonly kept?: true };
+
 /** What a field tries to do: change a draft of the job. */
 export type Edit = (draft: Job) => void;
 
@@ -50,8 +53,8 @@ export type JobEditor = {
   readonly saving: Saving;
   readonly canUndo: boolean;
   readonly canRedo: boolean;
-  /** Applies an edit when the outcome can be planned; otherwise changes nothing and says why. */
-  change(field: string, edit: Edit): readonly Issue[];
+  /** Applies an edit the schema takes, and says what of the outcome cannot be planned; one it refuses changes nothing. */
+  change(field: string, edit: Edit): readonly Told[];
   undo(): void;
   redo(): void;
   /** Keeps mine as a job of its own, whose id comes back, and goes on with what the server has, if that is known. */
@@ -97,8 +100,10 @@ export function useJobEditor(stored: StoredJob, initial: Job, shelf: Shelf, libr
     [id],
   );
 
+  /** What the field that was changed last was told. */
+  const said = useRef<{ readonly field: string; readonly messages: ReadonlySet<string> }>(undefined);
   const change = useCallback(
-    (field: string, edit: Edit): readonly Issue[] => {
+    (field: string, edit: Edit): readonly Told[] => {
       const draft = structuredClone(latest.current);
       edit(draft);
       dropHidden(draft);
@@ -108,11 +113,16 @@ export function useJobEditor(stored: StoredJob, initial: Job, shelf: Shelf, libr
           path: path.join('.'),
           message: `${message[0]?.toUpperCase()}${message.slice(1)}.`,
         }));
-      const issues = checkJob(parsed.data, library(parsed.data));
-      if (issues.length > 0) return issues;
+      const { sound, aside } = setAside(parsed.data, library(parsed.data));
+      if (!sound) return aside;
+      const before = new Set(setAside(latest.current, library(latest.current)).aside.map(({ message }) => message));
       if (JSON.stringify(parsed.data) !== JSON.stringify(latest.current))
         act({ kind: 'change', job: parsed.data, field, at: Date.now() });
-      return [];
+      // kept and saved all the same: the field says what is not right about it, but not what was wrong elsewhere before
+      const own = said.current?.field === field ? said.current.messages : undefined;
+      const told = aside.filter(({ message }) => !before.has(message) || own?.has(message));
+      said.current = { field, messages: new Set(told.map(({ message }) => message)) };
+      return told.map((issue) => ({ ...issue, kept: true }));
     },
     [library],
   );

@@ -74,7 +74,7 @@ export function Features() {
             leftSection={<IconPlus size={14} />}
             onClick={() => {
               const [issue] = editor.change(`add ${label}`, (draft) => void draft.features.push(newFeature(kind, draft, roof)));
-              setError(issue?.message);
+              setError(issue?.kept ? undefined : issue?.message);
             }}
           >
             {label}

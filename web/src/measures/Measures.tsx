@@ -117,7 +117,7 @@ function MeasuredButts() {
           const above = Math.max(1, ...butts.map(({ course }) => course)) + 1;
           const butt = planned(Math.min(above, plane.lines.count));
           const [issue] = editor.change('measured butt', (draft) => void (recordIn(draft).measuredButts ??= []).push(butt));
-          setError(issue?.message);
+          setError(issue?.kept ? undefined : issue?.message);
         }}
       >
         A butt measured on the roof
@@ -261,7 +261,7 @@ function AddWall() {
             for (let i = 1; used.includes(wall.id); i++) wall.id = `SW${i}`;
             recordIn(draft).walls.push(wall);
           });
-          setError(issue?.message);
+          setError(issue?.kept ? undefined : issue?.message);
         }}
       >
         Add a wall

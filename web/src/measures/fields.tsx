@@ -1,7 +1,8 @@
 import { NativeSelect, NumberInput, SegmentedControl, Switch, TextInput } from '@mantine/core';
 import { type Job, type Pitch, type RuleKey, parseLength, parsePitch, printLength, printSaidPitch } from '@ruvet/core';
-import { type ReactNode, useId, useState } from 'react';
+import { type ReactNode, useId, useRef, useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
+import type { JobEditor } from '../editor/useJobEditor.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
 
 type Common = { label: string; hint?: string; rule?: RuleKey };
@@ -14,8 +15,8 @@ const labelWith = (label: string, rule?: RuleKey): ReactNode => (
 );
 
 /**
- * A text that is parsed as it is typed: what can be planned is taken at once, anything else says why and leaves the plan as it was.
- * What was typed stays until it is right or the field is left empty-handed.
+ * A text that is parsed as it is typed: what can be read is taken at once, and says so where it cannot be planned; anything else says why and changes
+ * nothing. Escape brings back what was there before.
  */
 function ParsedField({
   label,
@@ -23,10 +24,18 @@ function ParsedField({
   rule,
   shown,
   parse,
+  keep,
   wide = false,
-}: Common & { shown: string; wide?: boolean; parse: (text: string) => string | undefined }) {
+}: Common & {
+  shown: string;
+  wide?: boolean;
+  parse: (text: string) => string | undefined;
+  /** Keeps the value as it is now; called later, it brings it back. */
+  keep: () => () => void;
+}) {
   const [text, setText] = useState<string>();
   const [error, setError] = useState<string>();
+  const before = useRef<() => void>(undefined);
   const id = useId();
   return (
     <TextInput
@@ -40,18 +49,23 @@ function ParsedField({
       error={error}
       onChange={(event) => {
         const typed = event.currentTarget.value;
+        before.current ??= keep();
         setText(typed);
         setError(parse(typed));
       }}
       onKeyDown={(event) => {
         if (event.key === 'Enter') event.currentTarget.blur();
         if (event.key === 'Escape') {
+          before.current?.();
+          before.current = undefined;
           setText(undefined);
           setError(undefined);
         }
       }}
       onBlur={() => {
-        if (!error) setText(undefined);
+        if (error) return;
+        before.current = undefined;
+        setText(undefined);
       }}
     />
   );
@@ -61,6 +75,13 @@ function ParsedField({
 const sentence = (label: string, message: string): string =>
   /^[^:]+: /.test(message) ? message : `${label}: ${message[0]!.toLowerCase()}${message.slice(1)}`;
 
+/** Brings a field's value of now back later. */
+const keeping =
+  <T,>(editor: JobEditor, { label, value, set }: { label: string; value: T; set: (draft: Job, value: T) => void }) =>
+  (): (() => void) =>
+  () =>
+    void editor.change(label, (draft) => set(draft, value));
+
 /** A length in either unit system. `optional` takes an empty field as "by the rules". */
 export function LengthField(
   props: Common & { value: number | null; set: (draft: Job, value: number | null) => void; optional?: string },
@@ -69,6 +90,7 @@ export function LengthField(
   return (
     <ParsedField
       {...props}
+      keep={keeping(editor, props)}
       hint={props.value === null ? props.optional : props.hint}
       shown={props.value === null ? '' : printLength(props.value, units.system)}
       parse={(typed) => {
@@ -90,6 +112,7 @@ export function PitchField(props: Common & { value: Pitch; set: (draft: Job, val
   return (
     <ParsedField
       {...props}
+      keep={keeping(editor, props)}
       shown={printSaidPitch(props.value)}
       parse={(typed) => {
         const parsed = parsePitch(typed, units.system);
@@ -106,6 +129,7 @@ export function TextField(props: Common & { value: string; set: (draft: Job, val
   return (
     <ParsedField
       {...props}
+      keep={keeping(editor, props)}
       wide
       shown={props.value}
       parse={(typed) => {
@@ -146,7 +170,7 @@ const listed = <T extends string>(options: Options<T>): { value: T; label: strin
     ? [...options]
     : Object.entries(options).map(([value, label]) => ({ value: value as T, label: label as string }));
 
-/** A choice among items or schools; a choice that cannot be planned is refused and the old one stays. */
+/** A choice among items or schools; one that cannot be planned says so. */
 export function ChoiceField<T extends string>(
   props: Common & { value: T; options: Options<T>; set: (draft: Job, value: T) => void },
 ) {
@@ -243,6 +267,7 @@ function NumberField(props: NumberProps & { takes: (value: number) => boolean; w
   return (
     <ParsedField
       {...props}
+      keep={keeping(editor, props)}
       shown={String(props.value)}
       parse={(typed) => {
         const value = Number(typed.trim().replace(/°$/, ''));

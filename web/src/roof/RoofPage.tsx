@@ -45,7 +45,7 @@ export function RoofPage() {
                   const part = newPart(kind, job.parts, job.parts[0]!.planes[0]!.covering);
                   if (!part) return setError(`${label}: it needs a slope to stand on; add that first.`);
                   const [issue] = editor.change(`add ${label}`, (draft) => void draft.parts.push(part));
-                  setError(issue?.message);
+                  setError(issue?.kept ? undefined : issue?.message);
                 }}
               >
                 {label}
@@ -137,7 +137,7 @@ function PartSection({ part, index }: { part: Part; index: number }) {
                 draft.parts.splice(index, 1);
                 draft.features = draft.features.filter(({ plane }) => !gone.has(plane));
               });
-              setError(issue?.message);
+              setError(issue?.kept ? undefined : issue?.message);
             }}
           >
             <IconTrash size={18} />

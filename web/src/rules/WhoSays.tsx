@@ -189,7 +189,7 @@ function WayOut({ requirement }: { requirement: Requirement }) {
                 `decide ${requirement.key}`,
                 (draft) => void (draft.decisions[requirement.key] = { source: name, reason }),
               );
-              setError(issue && 'Reason: say why, in a few words.');
+              setError(issue && !issue.kept ? 'Reason: say why, in a few words.' : undefined);
             }}
           >
             Follow {name}
@@ -268,7 +268,7 @@ function Deviate({ requirement }: { requirement: Requirement }) {
                 reason,
               }),
           );
-          setError(issue?.message);
+          setError(issue?.kept ? undefined : issue?.message);
         }}
       >
         Record it; outside the rule it stays a finding

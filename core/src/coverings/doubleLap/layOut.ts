@@ -68,6 +68,7 @@ export function check(asked: ToCheck): Issue[] {
     issues.push({
       path: `${partPath}.pitch`,
       message: `${plane.name}, pitch: ${printPitch(plane.pitch, 'degrees')} is under the least for ${slate.name}, ${printPitch(leastPitch, 'degrees')}.`,
+      planned: true,
     });
   const headlap = leastOf(rules, 'covering.headlap');
   const most = largestGauge(slate.height, headlap);
@@ -79,6 +80,7 @@ export function check(asked: ToCheck): Issue[] {
       issues.push({
         path: field,
         message: `${name}: ${print(gauge)} is more than the ${print(most)} that leaves ${slate.name} a headlap of ${print(headlap)}.`,
+        planned: true,
       });
   if (wide && (wide.height !== slate.height || wide.width <= slate.width))
     issues.push({

@@ -37,6 +37,7 @@ export function check(asked: ToCheck): Issue[] {
     issues.push({
       path: `${partPath}.pitch`,
       message: `${plane.name}, pitch: ${printPitch(plane.pitch, 'x12')} is under the least for ${shake.name}, ${printPitch(leastPitch, 'x12')}.`,
+      planned: true,
     });
   const most = Math.min(shake.maxExposure, mostOf(rules, 'covering.exposure'));
   for (const [exposure, field, name] of [
@@ -47,6 +48,7 @@ export function check(asked: ToCheck): Issue[] {
       issues.push({
         path: field,
         message: `${name}: ${print(exposure)} is more than ${shake.name} may be exposed, ${print(most)}.`,
+        planned: true,
       });
   const ridge = findItem(catalog, 'ridgeCap', covering.ridgeCap)!;
   if (ridge.for !== 'shake')

@@ -38,6 +38,7 @@ export function check(asked: ToCheck): Issue[] {
     issues.push({
       path: `${partPath}.pitch`,
       message: `${job.parts.length > 1 ? `${plane.name}, pitch` : 'Pitch'}: ${printPitch(plane.pitch, 'x12')} is under the least for ${shingle.name}, ${printPitch(leastPitch, 'x12')}.`,
+      planned: true,
     });
   }
   const most = Math.min(shingle.maxExposure, mostOf(rules, 'covering.exposure'));
@@ -45,12 +46,14 @@ export function check(asked: ToCheck): Issue[] {
     issues.push({
       path: `${path}.exposure`,
       message: `Exposure: ${print(covering.exposure)} is more than ${shingle.maker} allows for ${shingle.name}, ${print(most)}.`,
+      planned: true,
     });
   }
   if (plane.exposure !== null && isOver(plane.exposure, most))
     issues.push({
       path: `${recordPath}.exposure`,
       message: `${plane.name}, exposure: ${print(plane.exposure)} is more than ${shingle.maker} allows for ${shingle.name}, ${print(most)}.`,
+      planned: true,
     });
   return issues;
 }

@@ -77,7 +77,7 @@ export function CoveringSection() {
                 recordIn(draft).covering = fresh.id;
                 dropUnused(draft);
               });
-              setError(issue?.message);
+              setError(issue?.kept ? undefined : issue?.message);
             }}
           >
             {COVERING_NAMES[kind]}
