@@ -16,7 +16,7 @@ import {
   keptPlans,
   newFeature,
   planJob,
-} from '@ruvet/core';
+} from '#core';
 import { manyOf } from '../core/fixtures/roofs.ts';
 
 const demo = new URL('../demo/', import.meta.url);

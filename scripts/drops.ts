@@ -19,7 +19,7 @@ import {
   planJob,
   slopeOf,
   subtractOutlines,
-} from '@ruvet/core';
+} from '#core';
 import { changed, demoHouse, demoLibrary, slopeRecord } from '../core/fixtures/demo.ts';
 import { VALLEYS, crossed, dormered, slopeWith, valleyOf } from '../core/fixtures/roofs.ts';
 

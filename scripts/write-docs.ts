@@ -1,6 +1,6 @@
 // Writes the JSON Schema of the job format and the API's OpenAPI description; with --check, fails when they are out of date.
 import { readFileSync, writeFileSync } from 'node:fs';
-import { jobJsonSchema } from '@ruvet/core';
+import { jobJsonSchema } from '#core';
 
 const problem = (description: string) => ({
   description,

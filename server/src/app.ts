@@ -1,5 +1,5 @@
 import { fileURLToPath } from 'node:url';
-import { type Issue, MAX_JOB_BYTES, type ReadJob, readJob } from '@ruvet/core';
+import { type Issue, MAX_JOB_BYTES, type ReadJob, readJob } from '#core';
 import compression from 'compression';
 import express, { type ErrorRequestHandler, type Express, type Response } from 'express';
 import helmet from 'helmet';

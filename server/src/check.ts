@@ -13,7 +13,7 @@ import {
   printLength,
   printWords,
   reserveWords,
-} from '@ruvet/core';
+} from '#core';
 import { readJobFile } from './jobFile.ts';
 import { printable, runCommand } from './terminal.ts';
 

@@ -1,5 +1,5 @@
 import { readFile, readdir } from 'node:fs/promises';
-import { type Shelf, catalogSchema, jobSchema, packSchema } from '@ruvet/core';
+import { type Shelf, catalogSchema, jobSchema, packSchema } from '#core';
 import type pg from 'pg';
 import { type Database, inTransaction } from './database.ts';
 import { insertJob, writeRevision } from './revisions.ts';

@@ -1,4 +1,4 @@
-import type { Shelf, Tally } from '@ruvet/core';
+import type { Shelf, Tally } from '#core';
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
@@ -8,7 +8,7 @@ import type { Database } from './database.ts';
 
 /** What the planner is: its own files. Another planner finds other things in the same document. */
 export function plannerHash(): string {
-  const core = dirname(createRequire(import.meta.url).resolve('@ruvet/core'));
+  const core = dirname(createRequire(import.meta.url).resolve('#core'));
   const hash = createHash('sha256');
   for (const file of (readdirSync(core, { recursive: true }) as string[]).filter((name) => name.endsWith('.js')).sort())
     hash.update(file).update(readFileSync(join(core, file)));

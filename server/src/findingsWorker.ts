@@ -1,5 +1,5 @@
 import { parentPort } from 'node:worker_threads';
-import { type Shelf, type Tally, libraryFor, planJob, readJob, tallyOf } from '@ruvet/core';
+import { type Shelf, type Tally, libraryFor, planJob, readJob, tallyOf } from '#core';
 
 /** Plans a document and counts what is found; undefined when it cannot be planned. */
 function tally({ job, shelf }: { job: unknown; shelf: Shelf }): Tally | undefined {

@@ -1,5 +1,5 @@
 import { readFile, stat } from 'node:fs/promises';
-import { type Job, type Library, libraryFor, readJobText, refuseSize } from '@ruvet/core';
+import { type Job, type Library, libraryFor, readJobText, refuseSize } from '#core';
 import { readShippedShelf } from './demo.ts';
 
 /** Reads a job file with what is shipped. @throws Error whose message is the sentence to show. */

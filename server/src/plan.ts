@@ -9,7 +9,7 @@ import {
   runSheetCsv,
   shortMarks,
   usesWords,
-} from '@ruvet/core';
+} from '#core';
 import { readJobFile } from './jobFile.ts';
 import { printable, printableJson, runCommand } from './terminal.ts';
 

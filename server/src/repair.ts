@@ -1,4 +1,4 @@
-import { type Job, jobSchema, summaryOf, upgradeJob } from '@ruvet/core';
+import { type Job, jobSchema, summaryOf, upgradeJob } from '#core';
 import { type Database, inTransaction } from './database.ts';
 import { hashOf, writeRevision } from './revisions.ts';
 import { Store } from './store.ts';

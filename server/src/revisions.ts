@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { type Job, summaryOf } from '@ruvet/core';
+import { type Job, summaryOf } from '#core';
 import type pg from 'pg';
 
 type Client = Pick<pg.Pool, 'query'>;

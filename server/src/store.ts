@@ -1,4 +1,4 @@
-import { type Job, type Shelf, type Tally, catalogSchema, packSchema } from '@ruvet/core';
+import { type Job, type Shelf, type Tally, catalogSchema, packSchema } from '#core';
 import type { Database } from './database.ts';
 import type { Findings } from './findings.ts';
 import { insertJob, writeRevision } from './revisions.ts';

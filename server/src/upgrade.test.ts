@@ -1,16 +1,6 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { gunzipSync } from 'node:zlib';
-import {
-  type Job,
-  catalogSchema,
-  libraryFor,
-  newerVersions,
-  newestLibrary,
-  onNewest,
-  packSchema,
-  planJob,
-  readJob,
-} from '@ruvet/core';
+import { type Job, catalogSchema, libraryFor, newerVersions, newestLibrary, onNewest, packSchema, planJob, readJob } from '#core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Database, migrate, openDatabase } from './database.ts';
 import { DEMO_ORGANISATION, loadDemo, readShippedShelf } from './demo.ts';

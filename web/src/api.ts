@@ -1,4 +1,4 @@
-import { type Issue, type Job, type Shelf, catalogSchema, packSchema } from '@ruvet/core';
+import { type Issue, type Job, type Shelf, catalogSchema, packSchema } from '#core';
 import { z } from 'zod';
 
 const storedSchema = z.object({

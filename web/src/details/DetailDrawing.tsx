@@ -1,4 +1,4 @@
-import { type DetailSheet, ROLES } from '@ruvet/core';
+import { type DetailSheet, ROLES } from '#core';
 import { useMemo } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { developPlane } from '../slope/develop.ts';

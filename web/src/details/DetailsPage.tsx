@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core';
-import { type DetailSheet, ROLES, VALLEY_STYLES, type ValleyChoice, isSidePiece } from '@ruvet/core';
+import { type DetailSheet, ROLES, VALLEY_STYLES, type ValleyChoice, isSidePiece } from '#core';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { CartesianGrid, Legend, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';

@@ -1,4 +1,4 @@
-import { type Facet, ROLES, byLay } from '@ruvet/core';
+import { type Facet, ROLES, byLay } from '#core';
 import { useWorkbench } from '../editor/context.ts';
 import { pathOf } from '../slope/develop.ts';
 

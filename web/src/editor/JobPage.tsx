@@ -14,7 +14,7 @@ import {
   slopeOf,
   waterRequests,
   withWater,
-} from '@ruvet/core';
+} from '#core';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { type StoredJob, UNTIL_THERE, getJob, getShelf } from '../api.ts';

@@ -17,7 +17,7 @@ import {
   printFlow,
   printLength,
   printWords,
-} from '@ruvet/core';
+} from '#core';
 import { createContext, useContext } from 'react';
 import type { JobEditor } from './useJobEditor.ts';
 

@@ -1,4 +1,4 @@
-import { type Issue, type Job, type Library, type Shelf, dropHidden, jobSchema, readJob, setAside } from '@ruvet/core';
+import { type Issue, type Job, type Library, type Shelf, dropHidden, jobSchema, readJob, setAside } from '#core';
 import { useCallback, useEffect, useReducer, useRef } from 'react';
 import { type StoredJob, addJob } from '../api.ts';
 import { draftOf, forget, keepDraft } from '../saving/drafts.ts';

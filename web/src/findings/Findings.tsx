@@ -1,5 +1,5 @@
 import { IconAlertTriangle, IconCircleCheck, IconDroplet, IconEye, IconGavel } from '@tabler/icons-react';
-import type { Severity } from '@ruvet/core';
+import type { Severity } from '#core';
 import { useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
 

@@ -3,7 +3,7 @@ import { useDebouncedValue } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
 import { IconCopy, IconDots, IconDownload, IconPlus, IconSearch, IconTrash, IconUpload } from '@tabler/icons-react';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { type Job, newJob, newestLibrary, readJob, readJobText, refuseSize, writeJobText } from '@ruvet/core';
+import { type Job, newJob, newestLibrary, readJob, readJobText, refuseSize, writeJobText } from '#core';
 import { useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import {

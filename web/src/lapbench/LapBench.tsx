@@ -11,7 +11,7 @@ import {
   isSidePiece,
   reserveWords,
   slopeOf,
-} from '@ruvet/core';
+} from '#core';
 import { type PointerEvent, useMemo, useRef, useState } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { LaidPieces } from '../slope/LaidPieces.tsx';

@@ -1,4 +1,4 @@
-import { type Piece, ROLES } from '@ruvet/core';
+import { type Piece, ROLES } from '#core';
 import { useWorkbench } from '../editor/context.ts';
 
 type Props = {

@@ -1,15 +1,6 @@
 import { ActionIcon, Button, TextInput } from '@mantine/core';
 import { IconPlus, IconTrash } from '@tabler/icons-react';
-import {
-  type Feature,
-  type FeatureOf,
-  type Job,
-  type Wall,
-  itemsOf,
-  newFeature,
-  parseLength,
-  spreadSkylights,
-} from '@ruvet/core';
+import { type Feature, type FeatureOf, type Job, type Wall, itemsOf, newFeature, parseLength, spreadSkylights } from '#core';
 import { useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
 import { CLADDINGS, MEASURED } from './PartMeasures.tsx';

@@ -1,6 +1,6 @@
 import { ActionIcon, Button } from '@mantine/core';
 import { IconPlus, IconRuler2, IconTrash } from '@tabler/icons-react';
-import { type Item, type Job, type PlaneRecord, type Wall, buttLine, itemsOf, newFeature, newWall } from '@ruvet/core';
+import { type Item, type Job, type PlaneRecord, type Wall, buttLine, itemsOf, newFeature, newWall } from '#core';
 import { useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
 import { CoveringSection, UnderlayerSection } from './coverings/CoveringSection.tsx';

@@ -1,4 +1,4 @@
-import { type Job, type Part, type PartOf, pitchOf, slopeFactor } from '@ruvet/core';
+import { type Job, type Part, type PartOf, pitchOf, slopeFactor } from '#core';
 import { useWorkbench } from '../editor/context.ts';
 import { ChoiceField, DegreesField, EitherField, fieldsOf } from './fields.tsx';
 

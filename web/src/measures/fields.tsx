@@ -1,5 +1,5 @@
 import { NativeSelect, NumberInput, SegmentedControl, Switch, TextInput } from '@mantine/core';
-import { type Job, type Pitch, type RuleKey, parseLength, parsePitch, printLength, printSaidPitch } from '@ruvet/core';
+import { type Job, type Pitch, type RuleKey, parseLength, parsePitch, printLength, printSaidPitch } from '#core';
 import { type ReactNode, useId, useRef, useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
 import type { JobEditor } from '../editor/useJobEditor.ts';

@@ -1,6 +1,6 @@
 import { Button } from '@mantine/core';
 import { IconDownload, IconPrinter } from '@tabler/icons-react';
-import { type OrderLine, type Piece, ROLES, leftOver, orderCsv, runSheetCsv } from '@ruvet/core';
+import { type OrderLine, type Piece, ROLES, leftOver, orderCsv, runSheetCsv } from '#core';
 import { download, fileName } from '../api.ts';
 import { useWorkbench } from '../editor/context.ts';
 

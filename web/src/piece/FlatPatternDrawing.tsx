@@ -1,4 +1,4 @@
-import type { FlatPattern } from '@ruvet/core';
+import type { FlatPattern } from '#core';
 import { useWorkbench } from '../editor/context.ts';
 
 const BOX = { width: 220, height: 150, margin: 26 };

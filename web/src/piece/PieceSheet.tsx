@@ -1,6 +1,6 @@
 import { ActionIcon } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
-import { type Piece, ROLES, isSidePiece, isWithin, outlineArea, wallFacets, wallToSlope } from '@ruvet/core';
+import { type Piece, ROLES, isSidePiece, isWithin, outlineArea, wallFacets, wallToSlope } from '#core';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { AskWho, valueInUse } from '../rules/WhoSays.tsx';
 import { FlatPatternDrawing } from './FlatPatternDrawing.tsx';

@@ -1,4 +1,4 @@
-import type { Job, Library, Plan } from '@ruvet/core';
+import type { Job, Library, Plan } from '#core';
 import { useEffect, useRef, useState } from 'react';
 import type { Answer, Ask } from './worker.ts';
 

@@ -1,4 +1,4 @@
-import { type Job, type Library, type Plan, keptPlans, planJob } from '@ruvet/core';
+import { type Job, type Library, type Plan, keptPlans, planJob } from '#core';
 
 /** The library comes first, then jobs to be planned with it. */
 export type Ask = { readonly library: Library } | { readonly job: Job };

@@ -1,6 +1,6 @@
 import { Button, SegmentedControl } from '@mantine/core';
 import { IconPrinter } from '@tabler/icons-react';
-import { type Crew, type PlanePlan, buttLine, filterRunSheet, shortMarks, usesWords } from '@ruvet/core';
+import { type Crew, type PlanePlan, buttLine, filterRunSheet, shortMarks, usesWords } from '#core';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useWorkbench } from '../editor/context.ts';

@@ -1,13 +1,4 @@
-import {
-  type EdgeKind,
-  type FaceEdge,
-  type Plane,
-  distanceToStretch,
-  footprint,
-  isWithin,
-  slopeFactor,
-  toPlan,
-} from '@ruvet/core';
+import { type EdgeKind, type FaceEdge, type Plane, distanceToStretch, footprint, isWithin, slopeFactor, toPlan } from '#core';
 import { useWorkbench } from '../editor/context.ts';
 import { pathOf } from '../slope/develop.ts';
 import { useSize } from '../slope/viewport.ts';

@@ -1,6 +1,6 @@
 import { ActionIcon, Button } from '@mantine/core';
 import { IconPlus, IconTrash } from '@tabler/icons-react';
-import { type Part, newPart } from '@ruvet/core';
+import { type Part, newPart } from '#core';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useWorkbench } from '../editor/context.ts';

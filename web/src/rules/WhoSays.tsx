@@ -10,7 +10,7 @@ import {
   keyInfo,
   printBound,
   printRuleValue,
-} from '@ruvet/core';
+} from '#core';
 import { useState } from 'react';
 import { type Units, type Workbench, useWorkbench } from '../editor/context.ts';
 

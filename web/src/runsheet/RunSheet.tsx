@@ -1,5 +1,5 @@
 import { IconAlertTriangle, IconClock, IconFlag3, IconUsers } from '@tabler/icons-react';
-import { type Crew, type RunLine, filterRunSheet, usesWords } from '@ruvet/core';
+import { type Crew, type RunLine, filterRunSheet, usesWords } from '#core';
 import { memo, useEffect, useRef, useState } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { AskWho } from '../rules/WhoSays.tsx';

@@ -1,4 +1,4 @@
-import { CREWS, type Crew, type RunGroup, crewOf } from '@ruvet/core';
+import { CREWS, type Crew, type RunGroup, crewOf } from '#core';
 import { useWorkbench } from '../editor/context.ts';
 
 /** One slope or the whole roof (empty); nothing where there is only one slope. */

@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core';
-import { type Shelf, readJob, writeJobText } from '@ruvet/core';
+import { type Shelf, readJob, writeJobText } from '#core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { type StoredJob, download, fileName } from '../api.ts';

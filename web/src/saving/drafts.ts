@@ -1,4 +1,4 @@
-import type { Job } from '@ruvet/core';
+import type { Job } from '#core';
 import { createStore, del, entries, set } from 'idb-keyval';
 import { v4 as newId } from 'uuid';
 

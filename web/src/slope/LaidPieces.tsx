@@ -1,14 +1,4 @@
-import {
-  type FeatureOf,
-  type Footprint,
-  type Piece,
-  ROLES,
-  buttLine,
-  byLay,
-  chalkLine,
-  footprint,
-  slopeFactor,
-} from '@ruvet/core';
+import { type FeatureOf, type Footprint, type Piece, ROLES, buttLine, byLay, chalkLine, footprint, slopeFactor } from '#core';
 import { memo, useMemo } from 'react';
 import type { Workbench } from '../editor/context.ts';
 import { type Sheet, UNFOLDED, coversOn, pathOf, piecePath, round, toSheet } from './develop.ts';

@@ -1,7 +1,7 @@
 import { ActionIcon } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { IconArrowsMaximize, IconArrowsVertical, IconMinus, IconPlus, IconPoint, IconTexture } from '@tabler/icons-react';
-import { type Feature, type Plane, buttLine, footprint, isSidePiece, lastCourseAtOrBelow } from '@ruvet/core';
+import { type Feature, type Plane, buttLine, footprint, isSidePiece, lastCourseAtOrBelow } from '#core';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { UNFOLDED, developCover, developPlane } from './develop.ts';

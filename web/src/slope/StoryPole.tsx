@@ -1,4 +1,4 @@
-import { type RunLine, buttLine } from '@ruvet/core';
+import { type RunLine, buttLine } from '#core';
 import { useMemo } from 'react';
 import { useWorkbench } from '../editor/context.ts';
 import { notches } from './pole.ts';

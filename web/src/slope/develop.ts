@@ -1,4 +1,4 @@
-import { type Cover, type Outline, type Piece, type Place, type Plan, type Plane, wallToSlope } from '@ruvet/core';
+import { type Cover, type Outline, type Piece, type Place, type Plan, type Plane, wallToSlope } from '#core';
 
 /** How much of a wall is unfolded beside its slope: enough for every piece that goes up it. */
 export const UNFOLDED = 16 * 25.4;

@@ -1,4 +1,4 @@
-import { type Lines, lastCourseAtOrBelow, type PlanePlan, type RunLine, buttLine } from '@ruvet/core';
+import { type Lines, lastCourseAtOrBelow, type PlanePlan, type RunLine, buttLine } from '#core';
 import { FOOT, HEAD, type Viewport, fromY, toY } from './viewport.ts';
 
 /** Height of a notch for a line that has no course: dry-in below the eave, finish above the ridge. */

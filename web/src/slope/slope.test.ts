@@ -1,5 +1,5 @@
 import { readFileSync, readdirSync } from 'node:fs';
-import { type Plan, catalogSchema, jobSchema, packSchema, planJob, slopeToWall } from '@ruvet/core';
+import { type Plan, catalogSchema, jobSchema, packSchema, planJob, slopeToWall } from '#core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { UNFOLDED, developPlane, middleOnSheet, placeOnSheet, toSheet } from './develop.ts';

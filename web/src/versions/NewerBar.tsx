@@ -10,7 +10,7 @@ import {
   newerVersions,
   onNewest,
   readJob,
-} from '@ruvet/core';
+} from '#core';
 import { useEffect, useMemo, useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
 import { usePlan } from '../planning/usePlan.ts';

@@ -1,4 +1,4 @@
-import type { Assembly } from '@ruvet/core';
+import type { Assembly } from '#core';
 import { useEffect, useRef, useState } from 'react';
 import type { Answer, Ask } from './worker.ts';
 

@@ -8,7 +8,7 @@ import {
   checkDrainage,
   followHose,
   measureReserve,
-} from '@ruvet/core';
+} from '#core';
 
 export type Ask = { readonly assembly: Assembly } & (
   | { readonly what: 'check'; readonly requests: readonly CheckRequest[] }

@@ -11,7 +11,7 @@ import {
   METALS,
   itemsOf,
   newCovering,
-} from '@ruvet/core';
+} from '#core';
 import { type ReactNode, useState } from 'react';
 import { useWorkbench } from '../../editor/context.ts';
 import { ChoiceField, FieldError, Section, fieldsOf } from '../fields.tsx';

@@ -1,4 +1,4 @@
-import type { CoveringKind, CoveringOf, ItemKind, ItemOf } from '@ruvet/core';
+import type { CoveringKind, CoveringOf, ItemKind, ItemOf } from '#core';
 import type { FieldsOf } from '../fields.tsx';
 
 /** What the form of one kind of covering is given: its fields, and the catalog's items of a kind to choose from. */
