@@ -1,9 +1,10 @@
-import { findItem, itemById } from '../../catalog/index.ts';
+import { itemById } from '../../catalog/index.ts';
 import { type Issue, coveringOfKind } from '../../document/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import type { ToCheck, ToLayOut } from '../../slope/index.ts';
 import { type Lines, type Surface, evenLines, fittedLines } from '../../surface/index.ts';
-import { isFlatter, isOver, printLength, printPitch, stepsToReach } from '../../units/index.ts';
+import { printLength, stepsToReach } from '../../units/index.ts';
+import { tooFarApart, tooFlat } from '../check.ts';
 import { slatesOf } from './slate.ts';
 
 /** Largest gauge: (H − least headlap) / 2. 500 with 90: 205. */
@@ -58,37 +59,30 @@ export function layOut(asked: ToLayOut): Surface {
 
 /** A pitch under the least, a gauge that opens the headlap, a slate and a half of another height. */
 export function check(asked: ToCheck): Issue[] {
-  const { job, plane, rules, catalog, path, partPath, recordPath } = asked;
+  const { job, rules, catalog, path } = asked;
   const covering = coveringOfKind(asked, 'doubleLap');
   const { slate, wide } = slatesOf(asked);
-  const print = (mm: number): string => printLength(mm, job.units);
-  const issues: Issue[] = [];
-  const leastPitch = leastOf(rules, 'covering.pitch');
-  if (isFlatter(plane.pitch, leastPitch))
-    issues.push({
-      path: `${partPath}.pitch`,
-      message: `${plane.name}, pitch: ${printPitch(plane.pitch, 'degrees')} is under the least for ${slate.name}, ${printPitch(leastPitch, 'degrees')}.`,
-      planned: true,
-    });
+  const ridge = itemById(catalog, 'ridgeCap', covering.ridge);
   const headlap = leastOf(rules, 'covering.headlap');
-  const most = largestGauge(slate.height, headlap);
-  for (const [gauge, field, name] of [
-    [covering.gauge, `${path}.gauge`, 'Gauge'],
-    [plane.exposure, `${recordPath}.exposure`, `${plane.name}, gauge`],
-  ] as const)
-    if (gauge !== null && isOver(gauge, most))
-      issues.push({
-        path: field,
-        message: `${name}: ${print(gauge)} is more than the ${print(most)} that leaves ${slate.name} a headlap of ${print(headlap)}.`,
-        planned: true,
-      });
-  if (wide && (wide.height !== slate.height || wide.width <= slate.width))
-    issues.push({
-      path: `${path}.slateAndHalf`,
-      message: `Slate and a half: ${wide.name} is not ${slate.name} half as wide again.`,
-    });
-  const ridge = findItem(catalog, 'ridgeCap', covering.ridge)!;
-  if (ridge.for !== 'slate')
-    issues.push({ path: `${path}.ridge`, message: `Ridge: ${ridge.name} is not made for slates or plain tiles.` });
-  return issues;
+  const lap = printLength(headlap, job.units);
+  return [
+    ...tooFlat(asked, slate.name, 'degrees'),
+    ...tooFarApart(
+      asked,
+      { field: 'gauge', name: 'gauge', given: covering.gauge },
+      largestGauge(slate.height, headlap),
+      (print) => `the ${print} that leaves ${slate.name} a headlap of ${lap}`,
+    ),
+    ...(wide && (wide.height !== slate.height || wide.width <= slate.width)
+      ? [
+          {
+            path: `${path}.slateAndHalf`,
+            message: `Slate and a half: ${wide.name} is not ${slate.name} half as wide again.`,
+          },
+        ]
+      : []),
+    ...(ridge.for === 'slate'
+      ? []
+      : [{ path: `${path}.ridge`, message: `Ridge: ${ridge.name} is not made for slates or plain tiles.` }]),
+  ];
 }

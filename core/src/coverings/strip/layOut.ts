@@ -1,9 +1,9 @@
-import { findItem, itemById } from '../../catalog/index.ts';
+import { itemById } from '../../catalog/index.ts';
 import { type Issue, coveringOfKind } from '../../document/index.ts';
-import { leastOf, mostOf } from '../../rules/index.ts';
+import { mostOf } from '../../rules/index.ts';
 import type { ToCheck, ToLayOut } from '../../slope/index.ts';
 import { type Surface, evenLines, fittedLines } from '../../surface/index.ts';
-import { isFlatter, isOver, printLength, printPitch } from '../../units/index.ts';
+import { tooFarApart, tooFlat } from '../check.ts';
 import { shingleOf } from './shingle.ts';
 
 /** A slope in shingles: as far apart as the job says, else as its maker and the rules allow. */
@@ -28,32 +28,17 @@ export function layOut(asked: ToLayOut): Surface {
 
 /** A pitch under the least, an exposure over the greatest. */
 export function check(asked: ToCheck): Issue[] {
-  const { job, plane, rules, catalog, path, partPath, recordPath } = asked;
-  const covering = coveringOfKind(asked, 'strip');
-  const shingle = findItem(catalog, 'shingle', covering.shingle)!;
-  const print = (mm: number): string => printLength(mm, job.units);
-  const issues: Issue[] = [];
-  const leastPitch = leastOf(rules, 'covering.pitch');
-  if (isFlatter(plane.pitch, leastPitch)) {
-    issues.push({
-      path: `${partPath}.pitch`,
-      message: `${job.parts.length > 1 ? `${plane.name}, pitch` : 'Pitch'}: ${printPitch(plane.pitch, 'x12')} is under the least for ${shingle.name}, ${printPitch(leastPitch, 'x12')}.`,
-      planned: true,
-    });
-  }
+  const { job, plane, rules, catalog } = asked;
+  const { shingle: id, exposure } = coveringOfKind(asked, 'strip');
+  const shingle = itemById(catalog, 'shingle', id);
   const most = Math.min(shingle.maxExposure, mostOf(rules, 'covering.exposure'));
-  if (covering.exposure !== null && isOver(covering.exposure, most)) {
-    issues.push({
-      path: `${path}.exposure`,
-      message: `Exposure: ${print(covering.exposure)} is more than ${shingle.maker} allows for ${shingle.name}, ${print(most)}.`,
-      planned: true,
-    });
-  }
-  if (plane.exposure !== null && isOver(plane.exposure, most))
-    issues.push({
-      path: `${recordPath}.exposure`,
-      message: `${plane.name}, exposure: ${print(plane.exposure)} is more than ${shingle.maker} allows for ${shingle.name}, ${print(most)}.`,
-      planned: true,
-    });
-  return issues;
+  return [
+    ...tooFlat(asked, shingle.name, 'x12', job.parts.length > 1 ? `${plane.name}, pitch` : 'Pitch'),
+    ...tooFarApart(
+      asked,
+      { field: 'exposure', name: 'exposure', given: exposure },
+      most,
+      (print) => `${shingle.maker} allows for ${shingle.name}, ${print}`,
+    ),
+  ];
 }

@@ -59,7 +59,6 @@ export function CoveringSection() {
         METALS.map((metal) => ({ value: metal, label: metal })),
         { rule: 'flashing.thickness' },
       )}
-      {!(covering.kind === 'doubleLap' && covering.batten !== null) && fields.length('deckThickness', 'Deck sheathing')}
       {elsewhere.length > 0 && <p className="quiet small">Also on {elsewhere.map(({ name }) => name).join(', ')}.</p>}
       <div className="add-feature" role="group" aria-label="Cover this slope with another covering">
         <span className="quiet small">Cover this slope anew with</span>
@@ -100,6 +99,7 @@ function KindFields<K extends CoveringKind>({ covering, at }: { covering: Coveri
   const Form = FORMS[covering.kind as K] as (form: CoveringForm<K>) => ReactNode;
   return (
     <Form
+      covering={covering}
       fields={fieldsOf(covering, (draft) => at(draft) as CoveringOf<K>)}
       options={(kind, which = () => true) => named(itemsOf(library.catalog, kind).filter(which))}
     />

@@ -1,7 +1,7 @@
 import type { CoveringForm } from './form.ts';
 
 /** Slates and plain tiles. */
-export const DoubleLapFields = ({ fields, options }: CoveringForm<'doubleLap'>) => (
+export const DoubleLapFields = ({ covering, fields, options }: CoveringForm<'doubleLap'>) => (
   <>
     {fields.choice('slate', 'Slate', options('slate'), { rule: 'covering.headlap' })}
     {fields.openChoice('slateAndHalf', 'Slate and a half', options('slate'), 'None to be had')}
@@ -13,5 +13,6 @@ export const DoubleLapFields = ({ fields, options }: CoveringForm<'doubleLap'>) 
       'Ridge',
       options('ridgeCap', (item) => item.for === 'slate'),
     )}
+    {covering.batten === null && fields.length('deckThickness', 'Deck sheathing')}
   </>
 );

@@ -12,5 +12,6 @@ export const ShakeFields = ({ fields, options }: CoveringForm<'shake'>) => (
       'Ridge units',
       options('ridgeCap', (item) => item.for === 'shake'),
     )}
+    {fields.length('deckThickness', 'Deck sheathing')}
   </>
 );

@@ -12,5 +12,6 @@ export const StripFields = ({ fields, options }: CoveringForm<'strip'>) => (
       'Ridge cap',
       options('ridgeCap', (item) => item.for === 'shingle'),
     )}
+    {fields.length('deckThickness', 'Deck sheathing')}
   </>
 );
