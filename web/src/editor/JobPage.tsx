@@ -182,7 +182,7 @@ function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes 
     chosen: mark === undefined ? undefined : pieces.get(mark),
     choose,
     place: (id, x, y) => {
-      const [issue] = editor.change(`move ${id}`, (draft) => {
+      const [issue] = editor.changeIfSound(`move ${id}`, (draft) => {
         const feature = draft.features.find((one) => one.id === id);
         if (!feature || feature.kind === 'headwall') return;
         const width =

@@ -55,6 +55,8 @@ export type JobEditor = {
   readonly canRedo: boolean;
   /** Applies an edit the schema takes, and says what of the outcome cannot be planned; one it refuses changes nothing. */
   change(field: string, edit: Edit): readonly Told[];
+  /** The same for a gesture: one whose outcome cannot be planned changes nothing. */
+  changeIfSound(field: string, edit: Edit): readonly Told[];
   undo(): void;
   redo(): void;
   /** Keeps mine as a job of its own, whose id comes back, and goes on with what the server has, if that is known. */
@@ -102,8 +104,8 @@ export function useJobEditor(stored: StoredJob, initial: Job, shelf: Shelf, libr
 
   /** What the field that was changed last was told. */
   const said = useRef<{ readonly field: string; readonly messages: ReadonlySet<string> }>(undefined);
-  const change = useCallback(
-    (field: string, edit: Edit): readonly Told[] => {
+  const make = useCallback(
+    (field: string, edit: Edit, unsound: 'keep' | 'refuse'): readonly Told[] => {
       const draft = structuredClone(latest.current);
       edit(draft);
       dropHidden(draft);
@@ -116,16 +118,19 @@ export function useJobEditor(stored: StoredJob, initial: Job, shelf: Shelf, libr
       const { sound, aside } = setAside(parsed.data, library(parsed.data));
       if (!sound) return aside;
       const before = new Set(setAside(latest.current, library(latest.current)).aside.map(({ message }) => message));
-      if (JSON.stringify(parsed.data) !== JSON.stringify(latest.current))
-        act({ kind: 'change', job: parsed.data, field, at: Date.now() });
-      // kept and saved all the same: the field says what is not right about it, but not what was wrong elsewhere before
+      // the field says what is not right about it, but not what was wrong elsewhere before
       const own = said.current?.field === field ? said.current.messages : undefined;
       const told = aside.filter(({ message }) => !before.has(message) || own?.has(message));
+      if (unsound === 'refuse' && told.length > 0) return told;
+      if (JSON.stringify(parsed.data) !== JSON.stringify(latest.current))
+        act({ kind: 'change', job: parsed.data, field, at: Date.now() });
       said.current = { field, messages: new Set(told.map(({ message }) => message)) };
       return told.map((issue) => ({ ...issue, kept: true }));
     },
     [library],
   );
+  const change = useCallback((field: string, edit: Edit) => make(field, edit, 'keep'), [make]);
+  const changeIfSound = useCallback((field: string, edit: Edit) => make(field, edit, 'refuse'), [make]);
 
   return {
     job,
@@ -134,6 +139,7 @@ export function useJobEditor(stored: StoredJob, initial: Job, shelf: Shelf, libr
     canUndo: history.past.length > 0,
     canRedo: history.future.length > 0,
     change,
+    changeIfSound,
     undo: () => act({ kind: 'undo' }),
     redo: () => act({ kind: 'redo' }),
     keepAsCopy: async () => {

@@ -41,7 +41,7 @@ function Moving({ shelf, newer, close }: { shelf: Shelf; newer: readonly Newer[]
   const [problem, setProblem] = useState<string>();
   const move = (): void => {
     const [issue] = editor.change('versions', (draft) => void Object.assign(draft, onNewest(draft, shelf)));
-    if (issue) setProblem(issue.message);
+    if (issue && !issue.kept) setProblem(issue.message);
     else close();
   };
   return (
