@@ -9,6 +9,7 @@ describe('what a step takes, in words', () => {
   it('counts, cuts, beads, bands and areas, each in the reader’s units', () => {
     expect(words(piecesOf(product, 'thing', 6))).toBe('6 × Thing');
     expect(words(lengths(product, 'thing', [inches(38.5), inches(54.5)]))).toBe('Thing: 38 1/2", 54 1/2"');
+    expect(words(lengths(product, 'thing', [100, 100, 30, 100].map(inches)))).toBe('Thing: 2 × 100", 30", 100"');
     expect(words(bead(product, 'thing', inches(37), inches(3 / 8)))).toBe('Thing, 37" of 3/8" bead');
     expect(words(band(product, 'thing', inches(7), inches(3), inches(1 / 8)))).toBe('Thing, 7" of 3" × 1/8" band');
     expect(words(coat(product, 'thing', 304.8 * 304.8 * 12))).toBe('Thing, 12.0 ft²');

@@ -1,4 +1,5 @@
 import type { Assembly, Step, Use, Words } from './model.ts';
+import { LINE_TOLERANCE } from '../units/index.ts';
 import { cut } from './assemble.ts';
 
 /** Something of the catalog, as far as a line needs to know it. */
@@ -73,13 +74,28 @@ export function withUses(assembly: Assembly, nameOf: (product: string) => string
 export const usesWords = (uses: readonly Use[]): Words =>
   uses.flatMap((use, i): Words => [...(i > 0 ? ['; '] : []), ...oneUse(use)]);
 
+/** Lengths one after another; of the same one, how many: `3 × 2400 mm, 1200 mm`. */
+function cutsWords(cuts: readonly number[]): Words {
+  const runs: { length: number; count: number }[] = [];
+  for (const length of cuts) {
+    const last = runs.at(-1);
+    if (last && Math.abs(last.length - length) < LINE_TOLERANCE) last.count++;
+    else runs.push({ length, count: 1 });
+  }
+  return runs.flatMap(({ length, count }, i): Words => [
+    ...(i > 0 ? [', '] : []),
+    ...(count > 1 ? [`${count} × `] : []),
+    cut(length),
+  ]);
+}
+
 function oneUse(use: Use): Words {
   switch (use.unit) {
     case 'pieces':
       return [`${use.amount} × ${use.name}`];
     case 'length': {
       const cuts = use.cuts ?? [use.amount];
-      return [`${use.name}: `, ...cuts.flatMap((length, i): Words => [...(i > 0 ? [', '] : []), cut(length)])];
+      return [`${use.name}: `, ...cutsWords(cuts)];
     }
     case 'bead':
       return [`${use.name}, `, cut(use.amount), ' of ', ...(use.size ?? [])];

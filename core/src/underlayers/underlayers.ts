@@ -628,7 +628,9 @@ function planUnderlayment(context: PlaneContext, extent: BarrierExtent | undefin
               ' apart from row to row',
             ]
           : []),
-        ...(context.walls.some(({ partOf }) => partOf === undefined) ? ['; over the deck leg of the wall membrane'] : []),
+        ...(context.walls.some(({ partOf }) => partOf === undefined)
+          ? [context.surface.held === 'deck' ? '; over the deck leg of the wall membrane' : '; over what is turned up the wall']
+          : []),
         ...(context.slits.length > 0
           ? ['; slit at what stands on the slope: under the bottom strips below, over the side and top strips beside and above']
           : []),

@@ -179,7 +179,7 @@ function stepOf(context: PlaneContext, course: Course, nails: number): Step {
   const cutOnes: Words =
     count.parts.length === 0
       ? []
-      : [', cut to ', ...count.parts.flatMap((width, i): Words => [...(i > 0 ? [', '] : []), cut(width)])];
+      : [', cut ones ', ...count.parts.flatMap((width, i): Words => [...(i > 0 ? [', '] : []), cut(width)]), ' wide'];
   const half = count.wide === 0 ? [] : [`, ${count.wide} from a ${slate.called} and a half`];
   const tops: Words =
     n > 0 && chalkLine(lines, n) > lines.end + LINE_TOLERANCE ? ['; heads cut off at the top, ', mm(lines.end)] : [];

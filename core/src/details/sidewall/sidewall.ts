@@ -179,7 +179,7 @@ function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly {
     pieces: pieces.map(({ mark }) => mark),
     people: end - start > inches(180) ? 2 : 1,
     ...(sheet.onDeck === 'bonded' ? { caution: 'Release paper is slick: off the roof at once.' } : {}),
-    holdPoint: `${sheet.onDeck === 'bonded' ? 'Membrane turned up the wall and stuck' : 'Sheet turned up the wall'}, seen before the steps`,
+    holdPoint: `${sheet.onDeck === 'bonded' ? 'Membrane turned up the wall and stuck' : 'Sheet turned up the wall'}, seen before the ${context.surface.sides}`,
     keys,
   };
   return { ...emptyAssembly, pieces, steps: [step] };
