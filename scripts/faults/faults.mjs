@@ -6,19 +6,19 @@ export const FAULTS = [
   // what once lived unnoticed
   [
     'end laps of neighbouring rows of barrier and felt in one line',
-    'underlayers/underlayers.ts',
+    'underlayers/strips.ts',
     'index % 2 === 1 && end - start > stock',
     'index < 0 && end - start > stock',
   ],
   [
     'nails of edge metal three times too far apart',
-    'underlayers/underlayers.ts',
+    'underlayers/edgeMetal.ts',
     "const spacing = mostOf(rules, 'edgeMetal.fastenerSpacing');",
     "const spacing = 3 * mostOf(rules, 'edgeMetal.fastenerSpacing');",
   ],
   [
     'edge metal butted without a lap',
-    'underlayers/underlayers.ts',
+    'underlayers/edgeMetal.ts',
     "const lap = leastOf(rules, 'edgeMetal.lap');",
     'const lap = 0 * rules.size;',
   ],
@@ -30,19 +30,19 @@ export const FAULTS = [
   ],
   [
     'twice the starters',
-    'coverings/strip/covering.ts',
+    'coverings/strip/starter.ts',
     'const whole = Math.floor((run + LINE_TOLERANCE) / starter.width);',
     'const whole = 2 * Math.floor((run + LINE_TOLERANCE) / starter.width);',
   ],
   [
     'counterflashing in a reglet without laps',
-    'details/counterflashing/counterflashing.ts',
+    'details/counterflashing/reglet.ts',
     'const pieces = cutRun(before + run + after, stock.length, lap)',
     'const pieces = cutRun(before + run + after, stock.length, 0 * lap)',
   ],
   [
     'valley lining without laps',
-    'details/valley/valley.ts',
+    'details/valley/lining.ts',
     "const lap = leastOf(rules, 'valley.liningLap');",
     'const lap = 0 * rules.size;',
   ],
@@ -61,25 +61,25 @@ export const FAULTS = [
   ['strips of half a roll ordered as whole ones', 'takeoff/order.ts', '...half.filter((_, i) => i % 2 === 0)', '...half'],
   [
     'no stop before a trough is covered',
-    'details/chimney/chimney.ts',
+    'details/chimney/back.ts',
     "holdPoint: 'Trough open and sound, seams closed by solder, lock or weld',",
     '',
   ],
   [
     'no stop before the strip over the steps is closed',
-    'details/sidewall/sidewall.ts',
+    'details/sidewall/finish.ts',
     "holdPoint: 'Strip seen over every step before the cladding closes it',",
     '',
   ],
   [
     'no stop before barrier is covered',
-    'underlayers/underlayers.ts',
+    'underlayers/barrier.ts',
     "? { holdPoint: 'Barrier on bare deck, not on felt, far enough up: seen before it is covered' }",
     '? {}',
   ],
   [
     'barrier asked for though no rule wants it',
-    'underlayers/underlayers.ts',
+    'underlayers/barrier.ts',
     "if (!isRequired(rules, 'iceBarrier.required')) return undefined;",
     "if (!isRequired(rules, 'iceBarrier.required') && rules.size === 0) return undefined;",
   ],
@@ -236,19 +236,19 @@ export const FAULTS = [
   ],
   [
     'an apron without ears',
-    'details/headwall/headwall.ts',
+    'details/headwall/apron.ts',
     "(front[side] === 'corner' ? end : 0)",
     "(front[side] === 'corner' ? 0 * end : 0)",
   ],
   [
     'a boot that is too small is no finding',
-    'details/pipe/pipe.ts',
+    'details/pipe/findings.ts',
     'if (leg.chosen && (isUnder(leg.diameter, boot.least)',
     'if (!leg.chosen && (isUnder(leg.diameter, boot.least)',
   ],
   [
     'cleats twice as far apart',
-    'details/valley/valley.ts',
+    'details/valley/lining.ts',
     "const spacing = mostOf(rules, 'valley.cleats');",
     "const spacing = 2 * mostOf(rules, 'valley.cleats');",
   ],
@@ -263,7 +263,7 @@ export const FAULTS = [
   [
     'water that climbs past an upper edge does not spill behind it',
     'drainage/climb.ts',
-    "seep(water, highestUpTo(sheet, cell, layer - 1), { ...by, d0: 0, d1: 0 }, from, 'spills behind', why),",
+    "seep(water, highestUpTo(mesh, cell, layer - 1), { ...by, d0: 0, d1: 0 }, from, 'spills behind', why),",
     'void why,',
   ],
   // sequence and takeoff
@@ -271,8 +271,8 @@ export const FAULTS = [
   ['offcuts are thrown away', 'takeoff/packCuts.ts', 'const found = open[at];', 'const found = open[open.length + at];'],
   [
     'sheet metal ordered by area alone',
-    'takeoff/packSheets.ts',
-    'return { sheets: room.length,',
+    'takeoff/packFlatStock.ts',
+    'return { needed: room.length,',
     'return { sheets: Math.ceil(turned.reduce((sum, one) => sum + one.width * one.length, 0) / (sheet.width * sheet.length)),',
   ],
   // plan

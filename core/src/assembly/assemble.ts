@@ -31,7 +31,7 @@ export function assemble(parts: readonly Assembly[]): Assembly {
     zones: parts.flatMap((part) => part.zones),
     steps: parts.flatMap((part) => part.steps).sort(byLay),
     findings: parts.flatMap((part) => part.findings),
-    sheets: parts.flatMap((part) => part.sheets),
+    panels: parts.flatMap((part) => part.panels),
     drifts: parts.flatMap((part) => part.drifts),
   };
 }
@@ -53,7 +53,7 @@ export const emptyAssembly: Assembly = {
   zones: [],
   steps: [],
   findings: [],
-  sheets: [],
+  panels: [],
   drifts: [],
 };
 

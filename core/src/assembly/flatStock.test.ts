@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cases } from '../../fixtures/seeds.ts';
 import { inches, toInches } from '../units/index.ts';
-import { SHEET_LAP, partsOf } from './index.ts';
+import { FLAT_LAP, partsOf } from './index.ts';
 
 const sheet = { width: inches(48), length: inches(120) };
 const parts = (width: number, length: number): string[] =>
@@ -21,7 +21,7 @@ describe('what a blank is cut from a sheet of 4 × 10 ft as', () => {
   it('60 × 130 in: lengthways two by two, crossways three of 48, 48 and 42 in, which are fewer', () => {
     expect(parts(60, 130)).toEqual(['60 × 48', '60 × 48', '60 × 42']);
     // 48 + 48 + 42 less two laps
-    expect(48 + 48 + 42 - 2 * toInches(SHEET_LAP)).toBe(130);
+    expect(48 + 48 + 42 - 2 * toInches(FLAT_LAP)).toBe(130);
   });
 
   it('the way round that takes the fewest parts', () => {
@@ -44,7 +44,7 @@ describe('what a blank is cut from a sheet of 4 × 10 ft as', () => {
         );
         if (made.length === 2)
           expect(made[0]!.length + made[1]!.length + made[0]!.width + made[1]!.width).toBeGreaterThanOrEqual(
-            inches(Math.max(width, length)) + SHEET_LAP,
+            inches(Math.max(width, length)) + FLAT_LAP,
           );
       }),
       cases(100),

@@ -5,7 +5,7 @@ import { cutRun } from './runs.ts';
 export type Blank = { readonly width: number; readonly length: number };
 
 /** Sheets joined to one blank lap by this much: the end lap of aprons and pans (trade practice). */
-export const SHEET_LAP = inches(4);
+export const FLAT_LAP = inches(4);
 
 /**
  * What a blank is cut from a sheet as: itself where it fits, either way round, else the fewest parts that lap each other by 4 in along every joint.
@@ -13,7 +13,7 @@ export const SHEET_LAP = inches(4);
  */
 export function partsOf(blank: Blank, sheet: Blank): Blank[] {
   const split = (along: number, stock: number): number[] =>
-    cutRun(along, stock, Math.min(SHEET_LAP, stock / 2), stock).map(({ from, to }) => to - from);
+    cutRun(along, stock, Math.min(FLAT_LAP, stock / 2), stock).map(({ from, to }) => to - from);
   const ways = [
     [split(blank.width, sheet.width), split(blank.length, sheet.length)],
     [split(blank.width, sheet.length), split(blank.length, sheet.width)],

@@ -198,7 +198,7 @@ export type Finding = {
 };
 
 /** What a detail tells about itself besides its pieces: figures, tables and a curve, for any screen or print. */
-export type DetailSheet = {
+export type FigurePanel = {
   /** The detail: its pieces carry the same, or one that begins with it. */
   readonly detail: string;
   readonly title: string;
@@ -231,7 +231,7 @@ export type Assembly = {
   readonly zones: readonly Zone[];
   readonly steps: readonly Step[];
   readonly findings: readonly Finding[];
-  readonly sheets: readonly DetailSheet[];
+  readonly panels: readonly FigurePanel[];
   /** Where a slope's surface sheds sideways, to the right (1) or left (−1), before it falls on down: the sides of a cricket. */
   readonly drifts: readonly Drift[];
 };

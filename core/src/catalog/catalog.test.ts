@@ -9,9 +9,9 @@ import {
   chooseNail,
   chooseStepFlashing,
   coatingFor,
-  flatSheetFor,
+  flatStockFor,
   itemsOf,
-  largestSheet,
+  largestFlatStock,
   sealantFor,
   stepShortfalls,
 } from './index.ts';
@@ -107,7 +107,7 @@ it('refuses a size without its unit', () => {
 
 describe('flat sheet, sealants and coatings', () => {
   const blank = (width: number, length: number) => ({ width: inches(width), length: inches(length) });
-  const sheet = (width: number, length: number) => flatSheetFor(catalog, 'copper', inches(0.019), blank(width, length))?.id;
+  const sheet = (width: number, length: number) => flatStockFor(catalog, 'copper', inches(0.019), blank(width, length))?.id;
 
   it('the smallest sheet a blank can be cut from, either way round; none where none is large enough', () => {
     expect(sheet(20, 30)).toBe('pellwick-sheet-small-cu');
@@ -115,8 +115,8 @@ describe('flat sheet, sealants and coatings', () => {
     expect(sheet(47, 40)).toBe('pellwick-sheet-cu');
     expect(sheet(118, 47)).toBe('pellwick-sheet-cu');
     expect(sheet(121, 10)).toBeUndefined();
-    expect(largestSheet(catalog, 'copper', inches(0.019))!.id).toBe('pellwick-sheet-cu');
-    expect(largestSheet(catalog, 'copper', inches(0.5))).toBeUndefined();
+    expect(largestFlatStock(catalog, 'copper', inches(0.019))!.id).toBe('pellwick-sheet-cu');
+    expect(largestFlatStock(catalog, 'copper', inches(0.5))).toBeUndefined();
   });
 
   it('cement by the pail for bands, by the tube for beads; each coating by its use', () => {

@@ -108,7 +108,7 @@ export const coatingFor = (catalog: Catalog, use: ItemOf<'coating'>['use']): Ite
   );
 
 /** The smallest flat sheet of a metal and thickness a blank can be cut from, either way round; undefined when none is large enough. */
-export const flatSheetFor = (
+export const flatStockFor = (
   catalog: Catalog,
   metal: Metal,
   thickness: number,
@@ -128,7 +128,7 @@ export const flatSheetFor = (
 };
 
 /** The largest flat sheet of a metal and thickness; undefined when the catalog has none. */
-export const largestSheet = (catalog: Catalog, metal: Metal, thickness: number): ItemOf<'flatSheet'> | undefined =>
+export const largestFlatStock = (catalog: Catalog, metal: Metal, thickness: number): ItemOf<'flatSheet'> | undefined =>
   smallest(
     itemsOf(catalog, 'flatSheet').filter((item) => item.metal === metal && isAtLeast(item.thickness, thickness)),
     (item) => -item.width * item.length,

@@ -26,7 +26,7 @@ const rules = resolveRules(sourcesOf(demoHouse(), demoLibrary, stripOf(demoHouse
   iceDams: true,
 });
 const figure = (made: Plan, detail: string, label: string): string =>
-  printWords(made.sheets.find((sheet) => sheet.detail === detail && sheet.figures.some((one) => one.label === label))!.figures.find((one) => one.label === label)!.value, 'imperial'); // prettier-ignore
+  printWords(made.panels.find((sheet) => sheet.detail === detail && sheet.figures.some((one) => one.label === label))!.figures.find((one) => one.label === label)!.value, 'imperial'); // prettier-ignore
 
 describe('crickets', () => {
   it.each([
@@ -319,7 +319,7 @@ describe('moved up by one course', () => {
               }),
             );
           const [before, after] = [at(0), at(exposure)];
-          const id = before.sheets[0]!.detail;
+          const id = before.panels[0]!.detail;
           const own = told(before, id, 0, 0);
           expect(own.length).toBeGreaterThan(1);
           expect(told(after, id, exposure, 1)).toEqual(

@@ -12,7 +12,7 @@ import { inches, onTwelve, toInches } from '../units/index.ts';
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const sheds = (made: Plan, plane: string): string => checkDrainage(made, { plane, stage: 'finished' }).verdict;
 const figure = (made: Plan, family: string, label: string): string =>
-  printWords(made.sheets.find((sheet) => sheet.family === family)!.figures.find((one) => one.label === label)!.value, 'imperial');
+  printWords(made.panels.find((sheet) => sheet.family === family)!.figures.find((one) => one.label === label)!.value, 'imperial');
 const steps = (made: Plan, wall: string): number =>
   made.pieces.filter(({ role, mark }) => role === 'step' && mark.startsWith(`${wall}-`)).length;
 
@@ -88,7 +88,7 @@ describe('a wall that begins up the slope', () => {
     expect(steps(made, 'SW1')).toBe(27);
     expect(made.pieces.find(({ mark }) => mark === 'SW1-01')!.liesOn).toEqual(['C11', 'SW1F-A1']);
     expect(figure(made, 'sidewall', 'Along its front')).toBe(`10'-0" of apron, 5" past its corner`);
-    expect(made.sheets.some(({ family }) => family === 'dormer')).toBe(false);
+    expect(made.panels.some(({ family }) => family === 'dormer')).toBe(false);
     whole(made);
   });
 

@@ -1,4 +1,4 @@
-import { chartAt, highAt, lowAt } from './sheet.ts';
+import { chartAt, highAt, lowAt } from './mesh.ts';
 import type { Water } from './water.ts';
 
 /**
@@ -6,7 +6,7 @@ import type { Water } from './water.ts';
  * down a valley or along a fold comes with it.
  */
 export function amountsOf(water: Water): (state: number) => number {
-  const { flows, sheet } = water;
+  const { flows, mesh } = water;
   const into = new Map<number, number[]>();
   flows.to.forEach((to, i) => {
     const list = into.get(to);
@@ -21,11 +21,11 @@ export function amountsOf(water: Water): (state: number) => number {
     known.set(state, 0);
     let sum = 0;
     if (water.ran[state]! > 0) {
-      const cell = sheet.cellOf[state]!;
-      const { left, right } = sheet;
+      const cell = mesh.cellOf[state]!;
+      const { left, right } = mesh;
       const [a, b] = [left[cell]!, right[cell]!];
-      const height = (highAt(sheet, cell, a) - lowAt(sheet, cell, a) + highAt(sheet, cell, b) - lowAt(sheet, cell, b)) / 2;
-      sum += height * (b - a) * chartAt(sheet, cell).planShare;
+      const height = (highAt(mesh, cell, a) - lowAt(mesh, cell, a) + highAt(mesh, cell, b) - lowAt(mesh, cell, b)) / 2;
+      sum += height * (b - a) * chartAt(mesh, cell).planShare;
     }
     const seen = new Set<number>();
     for (const i of into.get(state) ?? []) {

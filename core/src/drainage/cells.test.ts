@@ -8,8 +8,8 @@ import type { Job } from '../document/index.ts';
 import { type Plan, planJob } from '../plan/index.ts';
 import { bounds, distanceToStretch, isWithin, outlineArea } from '../roof/index.ts';
 import { checkDrainage, measureReserve } from './check.ts';
-import { cutSheet } from './cut.ts';
-import { type Sheet, beside, cellAtPoint, highAt, lowAt, meetingAt } from './sheet.ts';
+import { cutMesh } from './cut.ts';
+import { type Mesh, beside, cellAtPoint, highAt, lowAt, meetingAt } from './mesh.ts';
 import { rowsBetween } from './water.ts';
 
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
@@ -17,12 +17,12 @@ const house = plan(demoHouse());
 const hostOf = (made: Plan): string => made.roof[0]!.id;
 const anyRoof = fc.oneof(anyFeatured, anyCrossed, anyDormered);
 
-const stackOf = (sheet: Sheet, cell: number): string[] =>
-  [...sheet.layerAt.subarray(sheet.stackStart[cell]! + 1, sheet.stackStart[cell + 1]!)].map((layer) => sheet.pieces[layer]!.mark);
+const stackOf = (mesh: Mesh, cell: number): string[] =>
+  [...mesh.layerAt.subarray(mesh.stackStart[cell]! + 1, mesh.stackStart[cell + 1]!)].map((layer) => mesh.pieces[layer]!.mark);
 
-const areaOf = (sheet: Sheet, cell: number): number => {
-  const [left, right] = [sheet.left[cell]!, sheet.right[cell]!];
-  const height = (x: number): number => highAt(sheet, cell, x) - lowAt(sheet, cell, x);
+const areaOf = (mesh: Mesh, cell: number): number => {
+  const [left, right] = [mesh.left[cell]!, mesh.right[cell]!];
+  const height = (x: number): number => highAt(mesh, cell, x) - lowAt(mesh, cell, x);
   return ((right - left) * (height(left) + height(right))) / 2;
 };
 
@@ -38,8 +38,8 @@ describe('cells', () => {
         (job, places) => {
           // prettier-ignore
           const made = plan(job);
-          const sheet = cutSheet(made, hostOf(made));
-          sheet.charts.forEach(({ facet: id, kind }, chart) => {
+          const mesh = cutMesh(made, hostOf(made));
+          mesh.charts.forEach(({ facet: id, kind }, chart) => {
             if (kind === 'wall') return;
             const facet = made.facets.find((one) => one.id === id)!;
             const { x0, x1, y0, y1 } = bounds(facet.outline);
@@ -53,12 +53,12 @@ describe('cells', () => {
               );
               const inSlit = laid.some(({ piece }) => piece.joints?.some((joint) => Math.abs(joint - x) < 2));
               if (near || inSlit) continue;
-              const cell = cellAtPoint(sheet, chart, x, y);
+              const cell = cellAtPoint(mesh, chart, x, y);
               const blocked = [...(facet.taken ?? []), ...(facet.pierced ?? [])].some((outline) => isWithin(outline, [x, y]));
               expect(cell >= 0).toBe(isWithin(facet.outline, [x, y]) && !blocked);
               if (cell < 0) continue;
               const expected = laid.filter(({ cover }) => isWithin(cover.outline, [x, y])).map(({ piece }) => piece.mark);
-              expect(stackOf(sheet, cell)).toEqual([...new Set(expected)]);
+              expect(stackOf(mesh, cell)).toEqual([...new Set(expected)]);
             }
           });
         },
@@ -71,13 +71,13 @@ describe('cells', () => {
     fc.assert(
       fc.property(anyRoof, (job) => {
         const made = plan(job);
-        const sheet = cutSheet(made, hostOf(made));
-        sheet.charts.forEach(({ facet: id, kind, firstCell, endCell }) => {
+        const mesh = cutMesh(made, hostOf(made));
+        mesh.charts.forEach(({ facet: id, kind, firstCell, endCell }) => {
           if (kind === 'wall') return;
           let sum = 0;
           for (let cell = firstCell; cell < endCell; cell++) {
             // over an eave the surface goes on as far down as what hangs there
-            if (Math.max(sheet.highLeft[cell]!, sheet.highRight[cell]!) > 0.5) sum += areaOf(sheet, cell);
+            if (Math.max(mesh.highLeft[cell]!, mesh.highRight[cell]!) > 0.5) sum += areaOf(mesh, cell);
           }
           const facet = made.facets.find((one) => one.id === id)!;
           const own = Math.abs(outlineArea(facet.outline));
@@ -99,10 +99,10 @@ describe('cells', () => {
       ...fc.sample(anyDormered, { seed: 3, numRuns: 4 }),
     ];
     for (const made of jobs.map(plan)) {
-      const sheet = cutSheet(made, hostOf(made));
+      const mesh = cutMesh(made, hostOf(made));
       const upsideDown: number[] = [];
-      for (let cell = 0; cell < sheet.cellCount; cell++)
-        if (sheet.highLeft[cell]! < sheet.lowLeft[cell]! - 1 || sheet.highRight[cell]! < sheet.lowRight[cell]! - 1)
+      for (let cell = 0; cell < mesh.cellCount; cell++)
+        if (mesh.highLeft[cell]! < mesh.lowLeft[cell]! - 1 || mesh.highRight[cell]! < mesh.lowRight[cell]! - 1)
           upsideDown.push(cell);
       expect(upsideDown).toEqual([]);
     }
@@ -110,20 +110,19 @@ describe('cells', () => {
 
   it('know each other: whatever meets a cell is met by it, along more than a line', () => {
     for (const plane of ['south', 'porch']) {
-      const sheet = cutSheet(house, plane);
+      const mesh = cutMesh(house, plane);
       const wrong: string[] = [];
-      for (let cell = 0; cell < sheet.cellCount; cell++) {
-        if (!(sheet.right[cell]! > sheet.left[cell]!)) wrong.push(`${cell} has no width`);
-        for (const above of meetingAt(sheet.above, cell)) {
-          if (!meetingAt(sheet.below, above).includes(cell)) wrong.push(`${above} does not know it is over ${cell}`);
-          if (!(Math.min(sheet.right[cell]!, sheet.right[above]!) > Math.max(sheet.left[cell]!, sheet.left[above]!)))
+      for (let cell = 0; cell < mesh.cellCount; cell++) {
+        if (!(mesh.right[cell]! > mesh.left[cell]!)) wrong.push(`${cell} has no width`);
+        for (const above of meetingAt(mesh.above, cell)) {
+          if (!meetingAt(mesh.below, above).includes(cell)) wrong.push(`${above} does not know it is over ${cell}`);
+          if (!(Math.min(mesh.right[cell]!, mesh.right[above]!) > Math.max(mesh.left[cell]!, mesh.left[above]!)))
             wrong.push(`${above} is not over ${cell}`);
         }
         for (const side of [-1, 1] as const)
-          for (const next of beside(sheet, cell, side)) {
-            if (!beside(sheet, next, side === 1 ? -1 : 1).includes(cell))
-              wrong.push(`${next} does not know it is beside ${cell}`);
-            const [low, high] = rowsBetween(sheet, cell, next, side);
+          for (const next of beside(mesh, cell, side)) {
+            if (!beside(mesh, next, side === 1 ? -1 : 1).includes(cell)) wrong.push(`${next} does not know it is beside ${cell}`);
+            const [low, high] = rowsBetween(mesh, cell, next, side);
             if (!(high > low)) wrong.push(`${next} is not beside ${cell}`);
           }
       }
@@ -133,23 +132,23 @@ describe('cells', () => {
 
   it('hold every fastener whose piece lies there', () => {
     const made = house;
-    const sheet = cutSheet(made, 'south');
-    const facets = new Set(sheet.charts.map(({ facet }) => facet));
+    const mesh = cutMesh(made, 'south');
+    const facets = new Set(mesh.charts.map(({ facet }) => facet));
     const wanted = made.fasteners.filter(({ facet }) => facets.has(facet)).length;
-    const found = [...sheet.holes.values()].flat().length;
+    const found = [...mesh.holes.values()].flat().length;
     expect(found).toBe(wanted);
-    for (const [cell, holes] of sheet.holes)
-      for (const { layer } of holes) expect(stackOf(sheet, cell)).toContain(sheet.pieces[layer]!.mark);
+    for (const [cell, holes] of mesh.holes)
+      for (const { layer } of holes) expect(stackOf(mesh, cell)).toContain(mesh.pieces[layer]!.mark);
   });
 
   it('along a valley follow one another from its foot to its head, each knowing those across', () => {
-    const sheet = cutSheet(house, 'south');
-    for (const valley of sheet.valleys.values()) {
+    const mesh = cutMesh(house, 'south');
+    for (const valley of mesh.valleys.values()) {
       expect(valley.to).toBeGreaterThan(valley.from);
-      const next = sheet.valleys.get(valley.next);
+      const next = mesh.valleys.get(valley.next);
       if (next) expect(next.to).toBeCloseTo(valley.from, 4);
       for (const { cell, from, to } of valley.across) {
-        expect(sheet.chartOf[cell]).not.toBe(sheet.chartOf[valley.cell]);
+        expect(mesh.chartOf[cell]).not.toBe(mesh.chartOf[valley.cell]);
         expect(Math.min(to, valley.to) - Math.max(from, valley.from)).toBeGreaterThan(0);
       }
     }

@@ -1,7 +1,7 @@
 import type { EdgeHold } from '../assembly/index.ts';
 import type { Outline, Point } from '../roof/index.ts';
 import { LINE_TOLERANCE, NOISE } from '../units/index.ts';
-import { HOLDS, type Meeting, type SideEdge } from './sheet.ts';
+import { HOLDS, type Meeting, type SideEdge } from './mesh.ts';
 
 /** What an outline on a chart stands for, where it is not a layer (1 and up). A mark only cuts cells and changes nothing else. */
 export const SURFACE = -1;
@@ -61,7 +61,7 @@ type Group = { readonly edges: readonly Edge[]; readonly anchor: Edge; cell: num
 /** Where a point is looked for, and the cell found: best one that has the layer. */
 export type Sought = { readonly x: number; readonly y: number; readonly layer: number; cell: number; hasLayer: boolean };
 
-/** Cells of all charts as they are cut, before they become a sheet's typed arrays. */
+/** Cells of all charts as they are cut, before they become a mesh's typed arrays. */
 export class Cells {
   count = 0;
   readonly chartOf: number[] = [];

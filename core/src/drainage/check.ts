@@ -1,10 +1,10 @@
 import { type Assembly, ROLES, type Words, cut, mm } from '../assembly/index.ts';
 import { type RuleKey, keyInfo } from '../rules/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
-import { type SheetRequest, cutSheet } from './cut.ts';
+import { type MeshRequest, cutMesh } from './cut.ts';
 import { runWater } from './flow.ts';
 import { amountsOf } from './amount.ts';
-import { type Sheet, borderX, cellAtPoint, chartAt, highAt, lowAt, topOf } from './sheet.ts';
+import { type Mesh, borderX, cellAtPoint, chartAt, highAt, lowAt, topOf } from './mesh.ts';
 import { type Cause, type Fault, type Harm, MOVES, ONE_PLACE, type Move, type Water, hasRun } from './water.ts';
 
 export const VERDICTS = ['clean', 'relies on sealant', 'caught by the underlayer', 'slow leak', 'wet'] as const;
@@ -51,7 +51,7 @@ export type CheckResult = {
   readonly visited: number;
 };
 
-export type CheckRequest = SheetRequest & {
+export type CheckRequest = MeshRequest & {
   readonly plane: string;
   /** Before the covering is on, only the bare deck and wall count. */ readonly stage: 'finished' | 'dry-in';
 };
@@ -71,14 +71,14 @@ export function checkDrainage(
   request: CheckRequest,
   settings: { reach?: number; creep?: number } = {},
 ): CheckResult {
-  const sheet = cutSheet(assembly, request.plane, request);
+  const mesh = cutMesh(assembly, request.plane, request);
   const granted = { reach: settings.reach ?? 0, creep: settings.creep ?? 0 };
   const finished = request.stage === 'finished';
-  const closed = runWater(sheet, { ...granted, sealedOpen: false }, finished);
+  const closed = runWater(mesh, { ...granted, sealedOpen: false }, finished);
   const problems = tell(closed);
   let visited = closed.visited;
-  if (reliesOnSealant(sheet)) {
-    const open = runWater(sheet, { ...granted, sealedOpen: true }, finished);
+  if (reliesOnSealant(mesh)) {
+    const open = runWater(mesh, { ...granted, sealedOpen: true }, finished);
     visited += open.visited;
     const known = new Set(problems.map(keyOf));
     for (const problem of tell(open))
@@ -87,8 +87,8 @@ export function checkDrainage(
   return {
     verdict: worstOf(problems),
     problems,
-    cells: sheet.cellCount,
-    states: sheet.stateCount,
+    cells: mesh.cellCount,
+    states: mesh.stateCount,
     visited,
   };
 }
@@ -102,7 +102,7 @@ const worstOf = (problems: readonly Problem[]): Verdict =>
 const keyOf = ({ cause, piece, at }: Problem): string => `${cause} ${piece} ${at.facet}`;
 
 /** Does any edge of what is laid keep water out by sealant alone? */
-const reliesOnSealant = ({ edgeHold, sideEdges }: Sheet): boolean =>
+const reliesOnSealant = ({ edgeHold, sideEdges }: Mesh): boolean =>
   edgeHold.includes(3) || [...sideEdges.values()].some((edges) => edges.some(({ hold }) => hold === 'sealed'));
 
 /** What a plan is to have in hand (trade practice). */
@@ -120,10 +120,10 @@ export function measureReserve(
   request: CheckRequest,
   onProgress: (share: number) => void = () => undefined,
 ): { reach: Reserve | undefined; creep: Reserve | undefined } {
-  const sheet = cutSheet(assembly, request.plane, request);
+  const mesh = cutMesh(assembly, request.plane, request);
   const search = (kind: 'reach' | 'creep'): Reserve | undefined => {
     const most = { reach: 0, creep: 0, sealedOpen: false, stopAtLeak: true, [kind]: RESERVE_LIMIT };
-    const water = runWater(sheet, most, request.stage === 'finished');
+    const water = runWater(mesh, most, request.stage === 'finished');
     onProgress(kind === 'reach' ? 0.5 : 1);
     const [problem] = tell(water);
     if (!problem) return undefined;
@@ -132,7 +132,7 @@ export function measureReserve(
     return {
       distance,
       problem,
-      head: kind === 'reach' ? distance * sheet.charts[0]!.sine : 0,
+      head: kind === 'reach' ? distance * mesh.charts[0]!.sine : 0,
       short: distance < IN_HAND[kind] - LINE_TOLERANCE ? keys : undefined,
     };
   };
@@ -152,18 +152,18 @@ export function followHose(
   hose: Hose,
   settings: { reach?: number; creep?: number } = {},
 ): HoseResult | undefined {
-  const sheet = cutSheet(assembly, request.plane, request);
-  const index = sheet.charts.findIndex(({ facet }) => facet === hose.facet);
+  const mesh = cutMesh(assembly, request.plane, request);
+  const index = mesh.charts.findIndex(({ facet }) => facet === hose.facet);
   if (index < 0) return undefined;
-  const source = cellAtPoint(sheet, index, ...onChart(sheet, index, hose));
+  const source = cellAtPoint(mesh, index, ...onChart(mesh, index, hose));
   if (source < 0) return undefined;
   const granted = { reach: settings.reach ?? 0, creep: settings.creep ?? 0, sealedOpen: false };
-  const [x, y] = onChart(sheet, index, hose);
-  const water = runWater(sheet, { ...granted, source: { state: topOf(sheet, source), x, y } }, request.stage === 'finished');
+  const [x, y] = onChart(mesh, index, hose);
+  const water = runWater(mesh, { ...granted, source: { state: topOf(mesh, source), x, y } }, request.stage === 'finished');
   const [problem] = tell(water);
   if (problem) return { verdict: problem.verdict, problem, path: problem.path };
   let lowest = -1;
-  for (let state = 0; state < sheet.stateCount; state++) {
+  for (let state = 0; state < mesh.stateCount; state++) {
     if (!hasRun(water, state)) continue;
     if (lowest < 0 || placeOf(water, 2 * state).up < placeOf(water, 2 * lowest).up - 1e-9) lowest = state;
   }
@@ -171,7 +171,7 @@ export function followHose(
 }
 
 /** A hose's place on the chart of its facet. */
-function onChart({ charts }: Sheet, index: number, { x, y }: Hose): [number, number] {
+function onChart({ charts }: Mesh, index: number, { x, y }: Hose): [number, number] {
   const { raking } = charts[index]!;
   if (raking === undefined) return [x, y];
   const level = x / Math.hypot(1, raking);
@@ -225,11 +225,11 @@ const NAIL_STRIP = inches(0.5);
 
 /** How much water passes where it goes wrong: what has run there, or for what crept, climbed or left over a side what runs where that came from. */
 function amountAt(water: Water, { cause, origin }: Fault, amount: (state: number) => number): number {
-  const { sheet, parent } = water;
+  const { mesh, parent } = water;
   let node = origin;
   while (amount(node >> 1) === 0 && parent[node]! >= 0) node = parent[node]!;
-  const cell = sheet.cellOf[node >> 1]!;
-  const width = sheet.right[cell]! - sheet.left[cell]!;
+  const cell = mesh.cellOf[node >> 1]!;
+  const width = mesh.right[cell]! - mesh.left[cell]!;
   return amount(node >> 1) * (cause === 'fastener' ? Math.min(1, NAIL_STRIP / width) : 1);
 }
 
@@ -240,7 +240,7 @@ const FOLLOWED = 12;
 function isTrapped(water: Water, { harm, node }: Fault): boolean {
   if (harm !== 'under') return false;
   const source = { state: node >> 1, x: water.atX[node]!, y: water.atY[node]! };
-  return !runWater(water.sheet, { ...water.settings, reach: 0, creep: 0, stopAtLeak: false, source }, water.finished).drained;
+  return !runWater(water.mesh, { ...water.settings, reach: 0, creep: 0, stopAtLeak: false, source }, water.finished).drained;
 }
 
 const trapped = (problem: Problem): Problem => ({
@@ -250,13 +250,13 @@ const trapped = (problem: Problem): Problem => ({
 });
 
 function tellFault(water: Water, fault: Fault, harm: Harm, amount: number): Problem {
-  const { sheet } = water;
+  const { mesh } = water;
   const path = pathTo(water, fault.node);
   const end = placeOf(water, fault.node);
   // where the way that is shown goes by it, if it does
   const at = placeOn(water, path, fault) ?? placeOf(water, fault.origin);
-  const piece = sheet.pieces[fault.layer]!.mark;
-  const onto = sheet.pieces[sheet.layerAt[fault.node >> 1]!]!.mark || (end.onWall ? 'wall' : 'deck');
+  const piece = mesh.pieces[fault.layer]!.mark;
+  const onto = mesh.pieces[mesh.layerAt[fault.node >> 1]!]!.mark || (end.onWall ? 'wall' : 'deck');
   const cause = fault.cause as Exclude<Cause, 'none'>;
   return {
     verdict: VERDICT_OF[harm],
@@ -275,21 +275,21 @@ function tellFault(water: Water, fault: Fault, harm: Harm, amount: number): Prob
 const RAIN_ABOVE = inches(3);
 
 function pathTo(water: Water, last: number): Problem['path'] {
-  const { sheet, parent, move } = water;
+  const { mesh, parent, move } = water;
   const path: Waypoint[] = [];
   const cells: number[] = [];
   for (let node = last; node >= 0; node = parent[node]!) {
     const state = node >> 1;
     const moved = MOVES[move[node]!]!;
     const at = moved === 'rain' && path.length > 0 ? rainOver(water, node, path.at(-1)!) : placeOf(water, node);
-    path.push({ ...at, piece: sheet.pieces[sheet.layerAt[state]!]!.mark, move: moved });
-    cells.push(sheet.cellOf[state]!);
+    path.push({ ...at, piece: mesh.pieces[mesh.layerAt[state]!]!.mark, move: moved });
+    cells.push(mesh.cellOf[state]!);
   }
   // back from where it ends: what ran all over a cell is shown where it goes on from
-  for (let i = 1; i < path.length; i++) path[i] = straightOver(sheet, path[i]!, path[i - 1]!, cells[i]!);
+  for (let i = 1; i < path.length; i++) path[i] = straightOver(mesh, path[i]!, path[i - 1]!, cells[i]!);
   path.reverse();
   cells.reverse();
-  for (let i = 1; i < path.length; i++) path[i] = straightDown(sheet, path[i - 1]!, path[i]!, cells[i]!);
+  for (let i = 1; i < path.length; i++) path[i] = straightDown(mesh, path[i - 1]!, path[i]!, cells[i]!);
   return path;
 }
 
@@ -307,46 +307,46 @@ function placeOn({ parent }: Water, path: Problem['path'], { origin, node }: Fau
 type Waypoint = Problem['path'][number];
 
 /** What falls is shown right under where it came from, as far as its cell goes that way. */
-const straightDown = (sheet: Sheet, from: Waypoint, to: Waypoint, cell: number): Waypoint =>
-  isFalling(to) && from.facet === to.facet ? levelWith(sheet, to, cell, from.x, from.y) : to;
+const straightDown = (mesh: Mesh, from: Waypoint, to: Waypoint, cell: number): Waypoint =>
+  isFalling(to) && from.facet === to.facet ? levelWith(mesh, to, cell, from.x, from.y) : to;
 
 /** What falls, or falls as rain, is shown right over where it goes on by itself, as far as its cell goes that way. */
-const straightOver = (sheet: Sheet, from: Waypoint, to: Waypoint, cell: number): Waypoint =>
+const straightOver = (mesh: Mesh, from: Waypoint, to: Waypoint, cell: number): Waypoint =>
   (isFalling(from) || from.move === 'rain') && (isFalling(to) || to.move === 'follows a fastener') && from.facet === to.facet
-    ? levelWith(sheet, from, cell, to.x, from.y)
+    ? levelWith(mesh, from, cell, to.x, from.y)
     : from;
 
 const isFalling = ({ move }: Waypoint): boolean => move === 'falls' || move === 'goes under';
 
 /** A place of a roof's cell moved along it. */
-function levelWith(sheet: Sheet, one: Waypoint, cell: number, wantedX: number, wantedY: number): Waypoint {
-  const { raking, kind } = chartAt(sheet, cell);
+function levelWith(mesh: Mesh, one: Waypoint, cell: number, wantedX: number, wantedY: number): Waypoint {
+  const { raking, kind } = chartAt(mesh, cell);
   if (kind === 'wall' || raking !== undefined) return one;
-  const x = Math.max(borderX(sheet, cell, -1), Math.min(borderX(sheet, cell, 1), wantedX));
-  const y = Math.max(lowAt(sheet, cell, x), Math.min(highAt(sheet, cell, x), wantedY));
-  return { ...one, ...placeAt(sheet, cell, x, y) };
+  const x = Math.max(borderX(mesh, cell, -1), Math.min(borderX(mesh, cell, 1), wantedX));
+  const y = Math.max(lowAt(mesh, cell, x), Math.min(highAt(mesh, cell, x), wantedY));
+  return { ...one, ...placeAt(mesh, cell, x, y) };
 }
 
 /** Rain wets all of a cell: shown is where it goes on from; off a wall, right over where it lands. */
 function rainOver(water: Water, node: number, next: Place): Place {
-  const { sheet } = water;
-  const cell = sheet.cellOf[node >> 1]!;
-  const { facet, raking } = chartAt(sheet, cell);
+  const { mesh } = water;
+  const cell = mesh.cellOf[node >> 1]!;
+  const { facet, raking } = chartAt(mesh, cell);
   const lands = facet !== next.facet && !next.onWall;
   if (facet !== next.facet && !lands) return placeOf(water, node);
   const k = raking === undefined ? 1 : Math.hypot(1, raking);
   const along = raking === undefined ? next.x : (lands ? next.y : next.x) / k;
-  const x = Math.max(borderX(sheet, cell, -1), Math.min(borderX(sheet, cell, 1), along));
-  const from = lands ? lowAt(sheet, cell, x) : raking === undefined ? next.y : next.y + raking * along;
-  const y = Math.max(lowAt(sheet, cell, x), Math.min(highAt(sheet, cell, x), from + RAIN_ABOVE));
-  return placeAt(sheet, cell, x, y);
+  const x = Math.max(borderX(mesh, cell, -1), Math.min(borderX(mesh, cell, 1), along));
+  const from = lands ? lowAt(mesh, cell, x) : raking === undefined ? next.y : next.y + raking * along;
+  const y = Math.max(lowAt(mesh, cell, x), Math.min(highAt(mesh, cell, x), from + RAIN_ABOVE));
+  return placeAt(mesh, cell, x, y);
 }
 
-const placeOf = ({ sheet, atX, atY }: Water, node: number): Place =>
-  placeAt(sheet, sheet.cellOf[node >> 1]!, atX[node]!, atY[node]!);
+const placeOf = ({ mesh, atX, atY }: Water, node: number): Place =>
+  placeAt(mesh, mesh.cellOf[node >> 1]!, atX[node]!, atY[node]!);
 
-function placeAt(sheet: Sheet, cell: number, x: number, y: number): Place {
-  const { facet, kind, raking, stands } = chartAt(sheet, cell);
+function placeAt(mesh: Mesh, cell: number, x: number, y: number): Place {
+  const { facet, kind, raking, stands } = chartAt(mesh, cell);
   if (raking === undefined) return { facet, x, y, onWall: kind === 'wall', up: stands ?? y };
   const up = x * Math.hypot(1, raking);
   return { facet, x: up, y: y - raking * x, onWall: true, up };
@@ -363,9 +363,9 @@ const WHY: Record<Cause, string> = {
 };
 
 function sentenceOf(water: Water, fault: Fault, harm: Harm, named: string, onto: string, at: Place, end: Place): Words {
-  const { sheet } = water;
+  const { mesh } = water;
   const isEntered = MOVES[water.move[fault.origin]!] === 'goes under';
-  const role = fault.layer > 0 ? `${ROLES[sheet.pieces[fault.layer]!.role].name} ` : '';
+  const role = fault.layer > 0 ? `${ROLES[mesh.pieces[fault.layer]!.role].name} ` : '';
   const why = fault.cause === 'gap' && isEntered ? 'Nothing laps it: water gets in at the edge of' : WHY[fault.cause];
   const what: Words = [
     `${why} ${named === 'deck' || named === 'wall' ? `the bare ${named}` : `${role}${named}`}, `,

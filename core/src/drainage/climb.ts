@@ -1,5 +1,5 @@
 import { LINE_TOLERANCE } from '../units/index.ts';
-import { borderHigh, borderLow, borderX, chartAt, findLayer, highAt, highestUpTo, lowAt, topOf } from './sheet.ts';
+import { borderHigh, borderLow, borderX, chartAt, findLayer, highAt, highestUpTo, lowAt, topOf } from './mesh.ts';
 import { FAR, type Stretch, climbedAt, leftEnd, rightEnd, stretch, within } from './stretch.ts';
 import {
   type Water,
@@ -21,28 +21,28 @@ import {
  * the state by a stretch, or lies open there by one.
  */
 export function climb(water: Water, state: number, by: Stretch | undefined, open?: Stretch): void {
-  const { sheet } = water;
-  const cell = sheet.cellOf[state]!;
+  const { mesh } = water;
+  const cell = mesh.cellOf[state]!;
   if (open && !isOpen(water, state)) return;
-  const head = headOf(sheet, cell);
+  const head = headOf(mesh, cell);
   const layer = layerOf(water, state);
   const node = open ? 2 * state : 2 * state + 1;
   /** How far up it has climbed at a place on the cell's border or upper boundary; 0 all over what lies open. */
   const at = (x: number, y: number): number =>
     by ? climbedAt(by, x, y, head) : x >= leftEnd(open!) - LINE_TOLERANCE && x <= rightEnd(open!) + LINE_TOLERANCE ? 0 : FAR;
   const [from, to] = [leftEnd(by ?? open!), rightEnd(by ?? open!)];
-  const { start, cells } = sheet.above;
+  const { start, cells } = mesh.above;
   for (let i = start[cell]!; i < start[cell + 1]!; i++) {
     const above = cells[i]!;
     // where it lies open farther up it begins anew
-    if (findLayer(sheet, above, layer) === topOf(sheet, above)) continue;
-    const [xa, ya, xb, yb] = lineBetween(sheet, above, cell);
+    if (findLayer(mesh, above, layer) === topOf(mesh, above)) continue;
+    const [xa, ya, xb, yb] = lineBetween(mesh, above, cell);
     if (Math.min(xb, to) - Math.max(xa, from) <= (to - from > LINE_TOLERANCE ? LINE_TOLERANCE : -LINE_TOLERANCE)) continue;
     const line = within(stretch(xa, ya, 0, xb, yb, 0), from, to);
     const risen = { ...line, d0: at(line.x0, line.y0), d1: at(line.x1, line.y1) };
     climbInto(water, state, above, above, risen, node);
   }
-  for (const { wall, roof, at: where } of sheet.rises.get(cell) ?? []) {
+  for (const { wall, roof, at: where } of mesh.rises.get(cell) ?? []) {
     const risen = upWall(water, wall, roof, where, at);
     if (risen) climbInto(water, state, wall, -1, risen, node);
   }
@@ -50,48 +50,48 @@ export function climb(water: Water, state: number, by: Stretch | undefined, open
 
 /** Along the foot of a wall, as far as the water has climbed beside it. */
 function upWall(
-  { sheet }: Water,
+  { mesh }: Water,
   wall: number,
   roof: number,
   where: 'left' | 'right' | 'top' | 'bottom',
   at: (x: number, y: number) => number,
 ): Stretch | undefined {
-  let [xa, xb] = [sheet.left[wall]!, sheet.right[wall]!];
+  let [xa, xb] = [mesh.left[wall]!, mesh.right[wall]!];
   let [da, db] = [FAR, FAR];
   if (where === 'left' || where === 'right') {
-    const k = Math.hypot(1, chartAt(sheet, wall).raking!);
+    const k = Math.hypot(1, chartAt(mesh, wall).raking!);
     const side = where === 'right' ? 1 : -1;
-    xa = Math.max(xa, borderLow(sheet, roof, side) / k);
-    xb = Math.min(xb, borderHigh(sheet, roof, side) / k);
-    const x = borderX(sheet, roof, side);
+    xa = Math.max(xa, borderLow(mesh, roof, side) / k);
+    xb = Math.min(xb, borderHigh(mesh, roof, side) / k);
+    const x = borderX(mesh, roof, side);
     [da, db] = [at(x, xa * k), at(x, xb * k)];
   } else {
-    xa = Math.max(xa, sheet.left[roof]!);
-    xb = Math.min(xb, sheet.right[roof]!);
-    const y = (x: number): number => (where === 'top' ? highAt(sheet, roof, x) : lowAt(sheet, roof, x));
+    xa = Math.max(xa, mesh.left[roof]!);
+    xb = Math.min(xb, mesh.right[roof]!);
+    const y = (x: number): number => (where === 'top' ? highAt(mesh, roof, x) : lowAt(mesh, roof, x));
     [da, db] = [at(xa, y(xa)), at(xb, y(xb))];
   }
   if (da === FAR || db === FAR) return undefined;
-  return stretch(xa, lowAt(sheet, wall, xa), da, xb, lowAt(sheet, wall, xb), db);
+  return stretch(xa, lowAt(mesh, wall, xa), da, xb, lowAt(mesh, wall, xb), db);
 }
 
 /** Up into a cell, over the lower boundary of `boundary`; −1: from a slope on to the wall beside it. */
 function climbInto(water: Water, state: number, next: number, boundary: number, by: Stretch, from: number): void {
-  const { sheet } = water;
-  const cell = sheet.cellOf[state]!;
+  const { mesh } = water;
+  const cell = mesh.cellOf[state]!;
   const layer = layerOf(water, state);
   const least = Math.min(by.d0, by.d1);
   const up = (first: number, why?: { cause: 'short headlap'; layer: number }): void => {
     let target = first;
-    while (target !== topOf(sheet, next)) {
+    while (target !== topOf(mesh, next)) {
       const cover = newCover(water, target, cell);
       if (cover <= 0 || !isHeld(water, (boundary >= 0 ? heldBelow(water, boundary, cover) : undefined) ?? 'open')) break;
       target++;
     }
-    if (target === topOf(sheet, next)) return;
+    if (target === topOf(mesh, next)) return;
     wait(water, 'reach', least, () => climbTo(water, target, by, from, why));
   };
-  const inside = findLayer(sheet, next, layer);
+  const inside = findLayer(mesh, next, layer);
   if (inside >= 0) return up(inside);
   if (layer === 0 || boundary < 0) return;
   if (isHeld(water, heldBelow(water, boundary, layer) ?? 'open')) return;
@@ -99,7 +99,7 @@ function climbInto(water: Water, state: number, next: number, boundary: number, 
   if (isSideways(water, boundary)) return;
   const why = { cause: 'short headlap' as const, layer };
   wait(water, 'reach', least, () =>
-    seep(water, highestUpTo(sheet, cell, layer - 1), { ...by, d0: 0, d1: 0 }, from, 'spills behind', why),
+    seep(water, highestUpTo(mesh, cell, layer - 1), { ...by, d0: 0, d1: 0 }, from, 'spills behind', why),
   );
-  up(highestUpTo(sheet, next, layer), why);
+  up(highestUpTo(mesh, next, layer), why);
 }

@@ -16,12 +16,12 @@ import {
   meetingOf,
 } from './cells.ts';
 import { linkCorners, linkEdges, linkPierced, linkValleys, linkWalls } from './links.ts';
-import type { Chart, Hole, LaidPiece, Made, RunsOn, Sheet } from './sheet.ts';
+import type { Chart, Hole, LaidPiece, Made, RunsOn, Mesh } from './mesh.ts';
 
 /** How much of a wall above the roof line is looked at; nothing that is laid here goes higher. */
 const WALL_LOOKED_AT = inches(20);
 
-export type SheetRequest = {
+export type MeshRequest = {
   /** Marks that are laid; all of them when absent. */
   readonly laid?: ReadonlySet<string>;
   /** How long the sheets have lain open, days: cap nails seal no longer than their sheet may. */
@@ -47,7 +47,7 @@ export class TooFine extends Error {
  * Cuts one plane, the slopes that share its valleys, and the walls that stand on them into cells. Facets and pieces may come in any order:
  * layers follow the order of laying.
  */
-export function cutSheet(assembly: Assembly, plane: string, request: SheetRequest = {}): Sheet {
+export function cutMesh(assembly: Assembly, plane: string, request: MeshRequest = {}): Mesh {
   refuseTooFine(assembly, plane, request);
   const made = facetsFrom(assembly, plane);
   const indexOf = new Map(made.map(({ facet }, i) => [facet.id, i]));
@@ -142,7 +142,7 @@ function facetsFrom(assembly: Assembly, plane: string): Made[] {
 export const pitchOf = (made: readonly Made[], host: number): number => Math.tan(made[host]!.facet.angle);
 
 /** Refuses a cell size before anything is cut, by the least number of cells it must give. */
-function refuseTooFine(assembly: Assembly, plane: string, { cellSize }: SheetRequest): void {
+function refuseTooFine(assembly: Assembly, plane: string, { cellSize }: MeshRequest): void {
   if (cellSize === undefined) return;
   const { x0, x1, y0, y1 } = bounds(assembly.facets.find(({ id }) => id === plane)!.outline);
   const finest = Math.sqrt(((x1 - x0) * (y1 - y0)) / MOST_CELLS);
@@ -184,7 +184,7 @@ function roofChart(
   { facet }: Made,
   own: readonly Shape[],
   laid: readonly Piece[],
-  { cellSize = Number.POSITIVE_INFINITY }: SheetRequest,
+  { cellSize = Number.POSITIVE_INFINITY }: MeshRequest,
 ): ChartToCut {
   const lowest = Math.min(0, ...own.flatMap(({ outline }) => outline.map(([, y]) => y)));
   const drifts = assembly.drifts.filter((drift) => drift.facet === facet.id);
@@ -265,7 +265,7 @@ function wallChart(
   joint: Joint,
   made: readonly Made[],
   own: readonly Shape[],
-  { cellSize = Number.POSITIVE_INFINITY }: SheetRequest,
+  { cellSize = Number.POSITIVE_INFINITY }: MeshRequest,
 ): ChartToCut {
   const common = { facet: facet.id, kind: 'wall' as const, sine: 1, planShare: 0, hasEave: false, butts: new Float64Array(0) };
   if (joint.kind === 'cavity') {
@@ -319,7 +319,7 @@ function finish(
   laid: readonly Piece[],
   indexOf: ReadonlyMap<string, number>,
   found: readonly { place: Sought; hole: Hole }[],
-): Sheet {
+): Mesh {
   const cellCount = cells.count;
   const stateCount = cells.layerAt.length;
   const stackStart = Int32Array.from(cells.stackStart);
@@ -334,7 +334,7 @@ function finish(
   }
   const [under, over] = cells.over;
   const [lefts, rights] = cells.aside;
-  const bare: Sheet = {
+  const bare: Mesh = {
     charts,
     pieces,
     cellCount,

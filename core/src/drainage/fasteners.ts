@@ -1,5 +1,5 @@
 import { type Stretch, climbedAt, creptAt, place } from './stretch.ts';
-import type { Hole } from './sheet.ts';
+import type { Hole } from './mesh.ts';
 import { type Water, harm, headOf, isOpen, layerOf, seep, wait } from './water.ts';
 
 /** Water that reaches a fastener not sealed there follows it through to the next piece down: a slow leak. */
@@ -14,7 +14,7 @@ export function fasteners(water: Water, state: number, from: Stretch): void {
 
 /** The covering's own nails count only where water runs over them, not where it was only reached by climbing. */
 export function climbedFasteners(water: Water, state: number, by: Stretch): void {
-  const head = headOf(water.sheet, water.sheet.cellOf[state]!);
+  const head = headOf(water.mesh, water.mesh.cellOf[state]!);
   for (const hole of holesThrough(water, state)) {
     if (hole.covering) continue;
     const climbed = climbedAt(by, hole.x, hole.y, head);
@@ -26,10 +26,10 @@ const NONE: readonly Hole[] = [];
 
 /** Fasteners through a state's piece that nothing seals there. */
 function holesThrough(water: Water, state: number): readonly Hole[] {
-  const { sheet } = water;
+  const { mesh } = water;
   const layer = layerOf(water, state);
-  const holes = layer === 0 ? undefined : sheet.holes.get(sheet.cellOf[state]!);
-  if (!holes || sheet.pieces[layer]!.sealsNails) return NONE;
+  const holes = layer === 0 ? undefined : mesh.holes.get(mesh.cellOf[state]!);
+  if (!holes || mesh.pieces[layer]!.sealsNails) return NONE;
   return holes.filter((hole) => hole.layer >= layer && !hole.sealed);
 }
 

@@ -385,11 +385,11 @@ describe('neither wet nor worse than it is', () => {
   });
 
   it('one bare nail through ordinary underlayment is a slow leak', () => {
-    const sheet = demo.pieces.find(({ role }) => role === 'underlayment')!;
-    const nail: Fastener = { piece: sheet.mark, facet: 'north', at: [inches(100), inches(110)], product: '', keptDry: 'covered' };
+    const mesh = demo.pieces.find(({ role }) => role === 'underlayment')!;
+    const nail: Fastener = { piece: mesh.mark, facet: 'north', at: [inches(100), inches(110)], product: '', keptDry: 'covered' };
     const nailed = { ...demo, fasteners: [...demo.fasteners, nail] };
     expect(findings(nailed, 'north', { stage: 'dry-in', laid: dryInMarks(demo) })).toMatchObject([
-      { verdict: 'slow leak', cause: 'fastener', piece: sheet.mark },
+      { verdict: 'slow leak', cause: 'fastener', piece: mesh.mark },
     ]);
   });
 

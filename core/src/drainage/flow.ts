@@ -6,23 +6,23 @@ import { fall } from './fall.ts';
 import { climbedFasteners, fasteners } from './fasteners.ts';
 import { film, gather } from './overrun.ts';
 import { pierce, pierceClimbed } from './pierce.ts';
-import { type Sheet, borderHigh, borderLow, borderX, chartAt, highestOf, topOf } from './sheet.ts';
+import { type Mesh, borderHigh, borderLow, borderX, chartAt, highestOf, topOf } from './mesh.ts';
 import { type Stretch, place, stretch } from './stretch.ts';
 import { type FlowSettings, type Water, creepTo, harm, isWet, nodeOf, rain, seep, startWater, wholeOf } from './water.ts';
 
 /**
- * Lets water run over a sheet: which states get wet, by what way, and every fault. A reachability question, not fluid dynamics: the moves are fall,
+ * Lets water run over a mesh: which states get wet, by what way, and every fault. A reachability question, not fluid dynamics: the moves are fall,
  * creep, reach, fasteners and overrun. Falls are done at once; what takes reach or creep waits, the least first, so that the first leak tells the least
  * distance that leaks.
  */
-export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean): Water {
-  const water = startWater(sheet, settings, finished);
+export function runWater(mesh: Mesh, settings: FlowSettings, finished: boolean): Water {
+  const water = startWater(mesh, settings, finished);
   const { source } = settings;
   if (source) seep(water, source.state, place(source.x, source.y, 0), -1, 'rain');
   else
-    for (let cell = 0; cell < sheet.cellCount; cell++) {
-      if (!isRainedOn(sheet, cell)) continue;
-      rain(water, topOf(sheet, cell));
+    for (let cell = 0; cell < mesh.cellCount; cell++) {
+      if (!isRainedOn(mesh, cell)) continue;
+      rain(water, topOf(mesh, cell));
       if (finished) atEdges(water, cell);
     }
   for (;;) {
@@ -37,13 +37,13 @@ export function runWater(sheet: Sheet, settings: FlowSettings, finished: boolean
 }
 
 /** Below the deck's edge there is no deck, and a sheet folded down there stands behind the eave metal. */
-const overhangs = (sheet: Sheet, cell: number): boolean =>
-  chartAt(sheet, cell).kind === 'roof' && highestOf(sheet, cell) <= LINE_TOLERANCE;
+const overhangs = (mesh: Mesh, cell: number): boolean =>
+  chartAt(mesh, cell).kind === 'roof' && highestOf(mesh, cell) <= LINE_TOLERANCE;
 
-function isRainedOn(sheet: Sheet, cell: number): boolean {
-  if (sheet.sheltered[cell]) return false;
-  const top = sheet.layerAt[topOf(sheet, cell)]!;
-  return !overhangs(sheet, cell) || (top > 0 && ROLES[sheet.pieces[top]!.role].surface !== 'sheet');
+function isRainedOn(mesh: Mesh, cell: number): boolean {
+  if (mesh.sheltered[cell]) return false;
+  const top = mesh.layerAt[topOf(mesh, cell)]!;
+  return !overhangs(mesh, cell) || (top > 0 && ROLES[mesh.pieces[top]!.role].surface !== 'sheet');
 }
 
 /**
@@ -51,26 +51,26 @@ function isRainedOn(sheet: Sheet, cell: number): boolean {
  * and wets the metal there: it creeps in under them, unless a starter bonds them there (handbook 1, *Starter*).
  */
 function atEdges(water: Water, cell: number): void {
-  const { sheet } = water;
-  const top = topOf(sheet, cell);
+  const { mesh } = water;
+  const top = topOf(mesh, cell);
   const surfaceAt = (state: number): RoleSurface | undefined =>
-    state > sheet.stackStart[cell]! ? ROLES[sheet.pieces[sheet.layerAt[state]!]!.role].surface : undefined;
+    state > mesh.stackStart[cell]! ? ROLES[mesh.pieces[mesh.layerAt[state]!]!.role].surface : undefined;
   if (surfaceAt(top) !== 'covering') return;
-  const why = { cause: 'gap' as const, layer: sheet.layerAt[top]! };
-  if (sheet.capped.has(cell) && sheet.pieces[why.layer]!.role !== 'ridgeCap') {
+  const why = { cause: 'gap' as const, layer: mesh.layerAt[top]! };
+  if (mesh.capped.has(cell) && mesh.pieces[why.layer]!.role !== 'ridgeCap') {
     let under = top - 1;
     while (surfaceAt(under) !== undefined && surfaceAt(under) !== 'sheet') under--;
-    seep(water, under, wholeOf(sheet, cell), 2 * top, 'goes under', why);
+    seep(water, under, wholeOf(mesh, cell), 2 * top, 'goes under', why);
   }
-  const side = sheet.atRake.get(cell);
+  const side = mesh.atRake.get(cell);
   if (!side) return;
   let metal = top;
   while (surfaceAt(metal) && surfaceAt(metal) !== 'edge metal') metal--;
   if (!surfaceAt(metal)) return harm(water, 2 * top, 'rake', why);
-  for (let state = top; state > metal; state--) if (sheet.pieces[sheet.layerAt[state]!]!.role === 'starter') return;
-  const x = borderX(sheet, cell, side);
-  const end = stretch(x, borderLow(sheet, cell, side), 0, x, borderHigh(sheet, cell, side), 0);
-  creepTo(water, metal, end, 2 * top, { cause: 'short sidelap', layer: sheet.layerAt[metal + 1]! });
+  for (let state = top; state > metal; state--) if (mesh.pieces[mesh.layerAt[state]!]!.role === 'starter') return;
+  const x = borderX(mesh, cell, side);
+  const end = stretch(x, borderLow(mesh, cell, side), 0, x, borderHigh(mesh, cell, side), 0);
+  creepTo(water, metal, end, 2 * top, { cause: 'short sidelap', layer: mesh.layerAt[metal + 1]! });
 }
 
 /** All that follows from what is wet, without any distance more being granted. */
@@ -87,11 +87,11 @@ function settle(water: Water): void {
 
 /** Water goes on from all that is new at a state. */
 function expand(water: Water, state: number): void {
-  const { sheet, ran, settings } = water;
+  const { mesh, ran, settings } = water;
   judge(water, state);
   if (ran[state] === 1) {
     ran[state] = 2;
-    goOn(water, state, wholeOf(sheet, sheet.cellOf[state]!));
+    goOn(water, state, wholeOf(mesh, mesh.cellOf[state]!));
   }
   const came = water.crept.get(state);
   if (came) while (came.done < came.stretches.length) goOn(water, state, came.stretches[came.done++]!);
@@ -120,16 +120,16 @@ function goOn(water: Water, state: number, from: Stretch): void {
 
 /** Does water where it is do harm? */
 function judge(water: Water, state: number): void {
-  const { sheet, finished } = water;
+  const { mesh, finished } = water;
   if (water.ran[state] === 0 && !water.crept.has(state)) return;
-  const layer = sheet.layerAt[state]!;
+  const layer = mesh.layerAt[state]!;
   const node = nodeOf(water, state);
   const gone = water.faultOf[node] !== 0;
-  const chart = chartAt(sheet, sheet.cellOf[state]!);
+  const chart = chartAt(mesh, mesh.cellOf[state]!);
   // in a cavity water runs down the backup wall above what is to lead it out
-  if (chart.cavity && !sheet.sheltered[sheet.cellOf[state]!]) return;
+  if (chart.cavity && !mesh.sheltered[mesh.cellOf[state]!]) return;
   if (layer === 0) {
     if (finished || gone || chart.kind === 'roof') harm(water, node, 'bare', { cause: 'gap', layer });
-  } else if (finished && ROLES[sheet.pieces[layer]!.role].surface === 'sheet' && !overhangs(sheet, sheet.cellOf[state]!))
+  } else if (finished && ROLES[mesh.pieces[layer]!.role].surface === 'sheet' && !overhangs(mesh, mesh.cellOf[state]!))
     harm(water, node, 'under', { cause: 'gap', layer });
 }

@@ -7,7 +7,7 @@ import {
   type Made,
   type OnLine,
   type Pierced,
-  type Sheet,
+  type Mesh,
   type ValleyCell,
   borderHigh,
   borderLow,
@@ -17,7 +17,7 @@ import {
   isIn,
   lowAt,
   meetsAny,
-} from './sheet.ts';
+} from './mesh.ts';
 
 function link<T>(links: Map<number, T[]>, from: number, to: T): void {
   const list = links.get(from);
@@ -26,8 +26,8 @@ function link<T>(links: Map<number, T[]>, from: number, to: T): void {
 }
 
 /** Cells of a chart that pass a test. */
-function cellsOf(sheet: Sheet, chart: number, test: (cell: number) => boolean): number[] {
-  const { firstCell, endCell } = sheet.charts[chart]!;
+function cellsOf(mesh: Mesh, chart: number, test: (cell: number) => boolean): number[] {
+  const { firstCell, endCell } = mesh.charts[chart]!;
   const found: number[] = [];
   for (let cell = firstCell; cell < endCell; cell++) if (test(cell)) found.push(cell);
   return found;
@@ -36,21 +36,21 @@ function cellsOf(sheet: Sheet, chart: number, test: (cell: number) => boolean): 
 const overlap = (a0: number, a1: number, b0: number, b1: number): number => Math.min(a1, b1) - Math.max(a0, b0);
 
 /** Where the water of each wall lands on its slope, and where water that lies there rises against it. */
-export function linkWalls(sheet: Sheet, made: readonly Made[]): { landing: Map<number, Foot[]>; rises: Map<number, Foot[]> } {
+export function linkWalls(mesh: Mesh, made: readonly Made[]): { landing: Map<number, Foot[]>; rises: Map<number, Foot[]> } {
   const landing = new Map<number, Foot[]>();
   const rises = new Map<number, Foot[]>();
   made.forEach(({ joint, host }, index) => {
     if (!joint) return;
-    const feet = cellsOf(sheet, index, (cell) => !meetsAny(sheet.below, cell));
-    for (const { roof, at } of roofBeside(sheet, host, joint))
+    const feet = cellsOf(mesh, index, (cell) => !meetsAny(mesh.below, cell));
+    for (const { roof, at } of roofBeside(mesh, host, joint))
       for (const wall of feet) {
-        const k = joint.kind === 'side' ? Math.hypot(1, sheet.charts[index]!.raking!) : 1;
-        const [from, to] = [sheet.left[wall]! * k, sheet.right[wall]! * k];
+        const k = joint.kind === 'side' ? Math.hypot(1, mesh.charts[index]!.raking!) : 1;
+        const [from, to] = [mesh.left[wall]! * k, mesh.right[wall]! * k];
         const side = at === 'right' ? 1 : -1;
         const meets =
           joint.kind === 'side'
-            ? overlap(from, to, borderLow(sheet, roof, side), borderHigh(sheet, roof, side))
-            : overlap(from, to, sheet.left[roof]!, sheet.right[roof]!);
+            ? overlap(from, to, borderLow(mesh, roof, side), borderHigh(mesh, roof, side))
+            : overlap(from, to, mesh.left[roof]!, mesh.right[roof]!);
         if (meets <= LINE_TOLERANCE) continue;
         link(landing, wall, { wall, roof, at });
         if (joint.kind !== 'cavity') link(rises, roof, { wall, roof, at });
@@ -60,35 +60,34 @@ export function linkWalls(sheet: Sheet, made: readonly Made[]): { landing: Map<n
 }
 
 /** The cells of a slope along the foot of a wall, and on which of their sides it stands. */
-function roofBeside(sheet: Sheet, host: number, { kind, side, onA }: Joint): Omit<Foot, 'wall'>[] {
+function roofBeside(mesh: Mesh, host: number, { kind, side, onA }: Joint): Omit<Foot, 'wall'>[] {
   const [[ax, ay], [bx, by]] = onA;
   if (kind === 'side')
     return cellsOf(
-      sheet,
+      mesh,
       host,
       (cell) =>
-        Math.abs(borderX(sheet, cell, side === 1 ? -1 : 1) - ax) <= 2 * LINE_TOLERANCE &&
-        overlap(ay, by, borderLow(sheet, cell, side === 1 ? -1 : 1), borderHigh(sheet, cell, side === 1 ? -1 : 1)) >
-          LINE_TOLERANCE,
+        Math.abs(borderX(mesh, cell, side === 1 ? -1 : 1) - ax) <= 2 * LINE_TOLERANCE &&
+        overlap(ay, by, borderLow(mesh, cell, side === 1 ? -1 : 1), borderHigh(mesh, cell, side === 1 ? -1 : 1)) > LINE_TOLERANCE,
     ).map((roof) => ({ roof, at: side === 1 ? 'left' : 'right' }));
   const isUnder = kind === 'front' || kind === 'cavity';
   const y = isUnder ? ay - 2 * LINE_TOLERANCE : ay + 2 * LINE_TOLERANCE;
-  return cellsOf(sheet, host, (cell) => {
-    const [from, to] = [Math.max(ax, sheet.left[cell]!), Math.min(bx, sheet.right[cell]!)];
+  return cellsOf(mesh, host, (cell) => {
+    const [from, to] = [Math.max(ax, mesh.left[cell]!), Math.min(bx, mesh.right[cell]!)];
     if (to - from <= LINE_TOLERANCE) return false;
     const middle = (from + to) / 2;
-    return y >= lowAt(sheet, cell, middle) && y <= highAt(sheet, cell, middle);
+    return y >= lowAt(mesh, cell, middle) && y <= highAt(mesh, cell, middle);
   }).map((roof) => ({ roof, at: isUnder ? 'top' : 'bottom' }));
 }
 
 /** Cells that meet round the corner of a face across the slope and one that runs up it. */
-export function linkCorners(sheet: Sheet, made: readonly Made[]): Map<number, Corner[]> {
+export function linkCorners(mesh: Mesh, made: readonly Made[]): Map<number, Corner[]> {
   const corners = new Map<number, Corner[]>();
   const walls = made.map((one, index) => ({ ...one, index }));
   const atEnd = (index: number, side: 1 | -1): number[] => {
-    const own = cellsOf(sheet, index, () => true);
-    const end = own.reduce((most, cell) => Math.max(most, side * borderX(sheet, cell, side)), Number.NEGATIVE_INFINITY) * side;
-    return own.filter((cell) => Math.abs(borderX(sheet, cell, side) - end) <= LINE_TOLERANCE);
+    const own = cellsOf(mesh, index, () => true);
+    const end = own.reduce((most, cell) => Math.max(most, side * borderX(mesh, cell, side)), Number.NEGATIVE_INFINITY) * side;
+    return own.filter((cell) => Math.abs(borderX(mesh, cell, side) - end) <= LINE_TOLERANCE);
   };
   for (const { joint: face, host, index } of walls) {
     if (!face || face.kind === 'side' || face.kind === 'cavity') continue;
@@ -102,16 +101,16 @@ export function linkCorners(sheet: Sheet, made: readonly Made[]): Map<number, Co
       if (!meetsAt(end)) continue;
       const own = end[0] < (face.onA[0][0] + face.onA[1][0]) / 2 ? -1 : 1;
       const theirs = end === top ? 1 : -1;
-      const pitch = sheet.charts[wallIndex]!.raking!;
+      const pitch = mesh.charts[wallIndex]!.raking!;
       const up = (pitch * end[1]) / Math.hypot(1, pitch);
-      const round = cellsOf(sheet, host, (cell) => isIn(sheet, cell, end[0], end[1], 2 * LINE_TOLERANCE));
+      const round = cellsOf(mesh, host, (cell) => isIn(mesh, cell, end[0], end[1], 2 * LINE_TOLERANCE));
       for (const one of atEnd(index, own))
         for (const two of atEnd(wallIndex, theirs)) {
           const meets = overlap(
-            borderLow(sheet, one, own) + up,
-            borderHigh(sheet, one, own) + up,
-            borderLow(sheet, two, theirs),
-            borderHigh(sheet, two, theirs),
+            borderLow(mesh, one, own) + up,
+            borderHigh(mesh, one, own) + up,
+            borderLow(mesh, two, theirs),
+            borderHigh(mesh, two, theirs),
           );
           if (meets <= LINE_TOLERANCE) continue;
           link(corners, one, { cell: two, side: own, otherSide: theirs, up, inside, foot: round });
@@ -126,26 +125,26 @@ export function linkCorners(sheet: Sheet, made: readonly Made[]): Map<number, Co
 const AT_EAVE = 1;
 
 /** Cells that meet a hole in the slope; `isOver`: the hole lies over them, and water has to climb to it. */
-export function linkPierced(sheet: Sheet, made: readonly Made[]): Map<number, Pierced[]> {
+export function linkPierced(mesh: Mesh, made: readonly Made[]): Map<number, Pierced[]> {
   const links = new Map<number, Pierced[]>();
   made.forEach(({ facet, joint }, chart) => {
     if (joint) return;
     for (const hole of facet.pierced ?? []) {
       const { x0, x1, y0, y1 } = bounds(hole);
       const on = (one: number, other: number): boolean => Math.abs(one - other) <= 2 * LINE_TOLERANCE;
-      for (const cell of cellsOf(sheet, chart, (one) => sheet.left[one]! <= x1 + 1 && sheet.right[one]! >= x0 - 1)) {
-        const [left, right] = [sheet.left[cell]!, sheet.right[cell]!];
+      for (const cell of cellsOf(mesh, chart, (one) => mesh.left[one]! <= x1 + 1 && mesh.right[one]! >= x0 - 1)) {
+        const [left, right] = [mesh.left[cell]!, mesh.right[cell]!];
         const [xa, xb] = [Math.max(left, x0), Math.min(right, x1)];
         if (xb - xa > LINE_TOLERANCE) {
-          if (on(lowAt(sheet, cell, xa), y1)) link(links, cell, { xa, ya: y1, xb, yb: y1, isOver: false });
-          if (on(highAt(sheet, cell, xa), y0)) link(links, cell, { xa, ya: y0, xb, yb: y0, isOver: true });
+          if (on(lowAt(mesh, cell, xa), y1)) link(links, cell, { xa, ya: y1, xb, yb: y1, isOver: false });
+          if (on(highAt(mesh, cell, xa), y0)) link(links, cell, { xa, ya: y0, xb, yb: y0, isOver: true });
         }
         for (const [side, x] of [
           [1, x0],
           [-1, x1],
         ] as const) {
-          if (!on(borderX(sheet, cell, side), x)) continue;
-          const [ya, yb] = [Math.max(borderLow(sheet, cell, side), y0), Math.min(borderHigh(sheet, cell, side), y1)];
+          if (!on(borderX(mesh, cell, side), x)) continue;
+          const [ya, yb] = [Math.max(borderLow(mesh, cell, side), y0), Math.min(borderHigh(mesh, cell, side), y1)];
           if (yb - ya > LINE_TOLERANCE) link(links, cell, { xa: x, ya, xb: x, yb, isOver: false });
         }
       }
@@ -155,7 +154,7 @@ export function linkPierced(sheet: Sheet, made: readonly Made[]): Map<number, Pi
 }
 
 /** Cells along ridges and hips, and along rakes with the side the rake is on. */
-export function linkEdges(sheet: Sheet, made: readonly Made[]): Pick<Sheet, 'capped' | 'atRake'> {
+export function linkEdges(mesh: Mesh, made: readonly Made[]): Pick<Mesh, 'capped' | 'atRake'> {
   const capped = new Set<number>();
   const atRake = new Map<number, 1 | -1>();
   made.forEach(({ facet, joint }, chart) => {
@@ -163,27 +162,19 @@ export function linkEdges(sheet: Sheet, made: readonly Made[]): Pick<Sheet, 'cap
     for (const [[ax, ay], [bx, by]] of facet.capped ?? []) {
       const [from, to] = [Math.min(ax, bx), Math.max(ax, bx)];
       const at = (x: number): number => ay + ((by - ay) * (x - ax)) / (bx - ax);
-      for (const cell of cellsOf(
-        sheet,
-        chart,
-        (one) => overlap(sheet.left[one]!, sheet.right[one]!, from, to) > LINE_TOLERANCE,
-      )) {
-        const x = (Math.max(from, sheet.left[cell]!) + Math.min(to, sheet.right[cell]!)) / 2;
-        if (Math.abs(highAt(sheet, cell, x) - at(x)) <= 1) capped.add(cell);
+      for (const cell of cellsOf(mesh, chart, (one) => overlap(mesh.left[one]!, mesh.right[one]!, from, to) > LINE_TOLERANCE)) {
+        const x = (Math.max(from, mesh.left[cell]!) + Math.min(to, mesh.right[cell]!)) / 2;
+        if (Math.abs(highAt(mesh, cell, x) - at(x)) <= 1) capped.add(cell);
       }
     }
     for (const [[ax, ay], [bx, by]] of facet.rakes ?? [])
-      for (const cell of cellsOf(sheet, chart, () => true))
+      for (const cell of cellsOf(mesh, chart, () => true))
         for (const side of [-1, 1] as const)
           if (
-            Math.abs(borderX(sheet, cell, side) - ax) <= 1 &&
+            Math.abs(borderX(mesh, cell, side) - ax) <= 1 &&
             Math.abs(ax - bx) <= 1 &&
-            overlap(
-              borderLow(sheet, cell, side),
-              borderHigh(sheet, cell, side),
-              Math.max(0, Math.min(ay, by)),
-              Math.max(ay, by),
-            ) > 1
+            overlap(borderLow(mesh, cell, side), borderHigh(mesh, cell, side), Math.max(0, Math.min(ay, by)), Math.max(ay, by)) >
+              1
           )
             atRake.set(cell, side);
   });
@@ -191,26 +182,26 @@ export function linkEdges(sheet: Sheet, made: readonly Made[]): Pick<Sheet, 'cap
 }
 
 /** The cell on to which a valley empties that begins up a slope, beside the wall below its lower end; −1 where it begins at the eave. */
-function footBeside(sheet: Sheet, index: number, [low, high]: Joint['onA']): number {
+function footBeside(mesh: Mesh, index: number, [low, high]: Joint['onA']): number {
   if (low[1] <= AT_EAVE) return -1;
   const aside = low[0] + (high[0] > low[0] ? -2 : 2) * LINE_TOLERANCE;
-  return cellAtPoint(sheet, index, aside, low[1] - 2 * LINE_TOLERANCE);
+  return cellAtPoint(mesh, index, aside, low[1] - 2 * LINE_TOLERANCE);
 }
 
 /** Cells over the line of a valley on one chart, from its lower end up. `over`: the cells whose lower boundary it is. */
-function cellsOnLine(sheet: Sheet, over: readonly number[], [low, high]: Joint['onA']): OnLine[] {
+function cellsOnLine(mesh: Mesh, over: readonly number[], [low, high]: Joint['onA']): OnLine[] {
   const share = (x: number): number => Math.max(0, Math.min(1, (x - low[0]) / (high[0] - low[0])));
   return over
-    .filter((cell) => !sheet.sheltered[cell])
+    .filter((cell) => !mesh.sheltered[cell])
     .map((cell) => {
-      const [a, b] = [share(sheet.left[cell]!), share(sheet.right[cell]!)];
+      const [a, b] = [share(mesh.left[cell]!), share(mesh.right[cell]!)];
       return { cell, from: Math.min(a, b), to: Math.max(a, b) };
     })
     .sort((p, q) => p.from - q.from);
 }
 
 export function linkValleys(
-  sheet: Sheet,
+  mesh: Mesh,
   assembly: Assembly,
   indexOf: ReadonlyMap<string, number>,
   onValley: ReadonlyMap<number, readonly number[]>,
@@ -222,12 +213,12 @@ export function linkValleys(
     const over = onValley.get(number) ?? [];
     const sides = [first, second].map((chart, s) =>
       cellsOnLine(
-        sheet,
-        over.filter((cell) => sheet.chartOf[cell] === chart),
+        mesh,
+        over.filter((cell) => mesh.chartOf[cell] === chart),
         s === 0 ? onA : onB,
       ),
     );
-    const foot = Math.max(footBeside(sheet, first, onA), footBeside(sheet, second, onB));
+    const foot = Math.max(footBeside(mesh, first, onA), footBeside(mesh, second, onB));
     sides.forEach((own, s) => {
       const [line, otherLine] = s === 0 ? [onA, onB] : [onB, onA];
       const run = Math.hypot(line[1][0] - line[0][0], line[1][1] - line[0][1]);

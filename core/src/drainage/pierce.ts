@@ -1,5 +1,5 @@
 import { closesRoundPipe } from '../assembly/index.ts';
-import type { Sheet } from './sheet.ts';
+import type { Mesh } from './mesh.ts';
 import { FAR, type Stretch, climbedAt, leastAlong, leftEnd, place, rightEnd } from './stretch.ts';
 import { type Water, headOf, isOpen, layerOf, seep, wait } from './water.ts';
 
@@ -8,10 +8,10 @@ import { type Water, headOf, isOpen, layerOf, seep, wait } from './water.ts';
  * is turned up, or else on to the bare deck's edge.
  */
 export function pierce(water: Water, state: number, from: Stretch): void {
-  const { sheet } = water;
-  const cell = sheet.cellOf[state]!;
-  const holes = sheet.pierced.get(cell);
-  if (!holes || closes(sheet, layerOf(water, state))) return;
+  const { mesh } = water;
+  const cell = mesh.cellOf[state]!;
+  const holes = mesh.pierced.get(cell);
+  if (!holes || closes(mesh, layerOf(water, state))) return;
   for (const { xa, ya, xb, yb, isOver } of holes) {
     if (isOver) continue;
     const least = leastAlong(from, xa, ya, xb, yb);
@@ -23,23 +23,23 @@ export function pierce(water: Water, state: number, from: Stretch): void {
 
 /** The same where water has climbed to a hole's lower edge. */
 export function pierceClimbed(water: Water, state: number, by: Stretch): void {
-  const { sheet } = water;
-  const cell = sheet.cellOf[state]!;
-  if (closes(sheet, layerOf(water, state))) return;
-  for (const { xa, ya, xb, isOver } of sheet.pierced.get(cell) ?? []) {
+  const { mesh } = water;
+  const cell = mesh.cellOf[state]!;
+  if (closes(mesh, layerOf(water, state))) return;
+  for (const { xa, ya, xb, isOver } of mesh.pierced.get(cell) ?? []) {
     const x = Math.max(xa, Math.min(xb, (leftEnd(by) + rightEnd(by)) / 2));
-    const climbed = isOver ? climbedAt(by, x, ya, headOf(sheet, cell)) : FAR;
+    const climbed = isOver ? climbedAt(by, x, ya, headOf(mesh, cell)) : FAR;
     if (climbed < FAR) wait(water, 'reach', climbed, () => downHole(water, state, 2 * state + 1, x, ya));
   }
 }
 
-const closes = ({ pieces }: Sheet, layer: number): boolean => layer === 0 || closesRoundPipe(pieces[layer]!.role);
+const closes = ({ pieces }: Mesh, layer: number): boolean => layer === 0 || closesRoundPipe(pieces[layer]!.role);
 
 function downHole(water: Water, state: number, node: number, x: number, y: number): void {
-  const { sheet } = water;
-  const cell = sheet.cellOf[state]!;
+  const { mesh } = water;
+  const cell = mesh.cellOf[state]!;
   let target = state - 1;
-  while (target > sheet.stackStart[cell]! && !closes(sheet, sheet.layerAt[target]!)) target--;
+  while (target > mesh.stackStart[cell]! && !closes(mesh, mesh.layerAt[target]!)) target--;
   seep(water, target, place(x, y, 0), node, 'goes under', {
     cause: 'gap',
     layer: layerOf(water, state),

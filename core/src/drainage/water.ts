@@ -3,7 +3,7 @@ import { LINE_TOLERANCE } from '../units/index.ts';
 import { Queue } from './queue.ts';
 import {
   HOLDS,
-  type Sheet,
+  type Mesh,
   borderHigh,
   borderLow,
   borderX,
@@ -15,7 +15,7 @@ import {
   meetingAt,
   slantBelow,
   topOf,
-} from './sheet.ts';
+} from './mesh.ts';
 import { FAR, type Stretch, climbedAt, creptAt, leastOf, leftEnd, rightEnd, stretch } from './stretch.ts';
 
 export const CAUSES = ['none', 'gap', 'reverse lap', 'short headlap', 'short sidelap', 'fastener', 'overrun'] as const;
@@ -76,7 +76,7 @@ type Came = { readonly stretches: Stretch[]; done: number; least: number };
 
 /** Where water is. A node is 2 · state where water runs or creeps, 2 · state + 1 where it was only reached by climbing. */
 export type Water = {
-  readonly sheet: Sheet;
+  readonly mesh: Mesh;
   readonly settings: FlowSettings;
   /** Leaks are water on any sheet or on the bare deck or wall; before the covering is on, only on the bare deck, or on the bare wall behind something. */
   readonly finished: boolean;
@@ -108,10 +108,10 @@ export type Water = {
   visited: number;
 };
 
-export function startWater(sheet: Sheet, settings: FlowSettings, finished: boolean): Water {
-  const { stateCount } = sheet;
+export function startWater(mesh: Mesh, settings: FlowSettings, finished: boolean): Water {
+  const { stateCount } = mesh;
   return {
-    sheet,
+    mesh,
     settings,
     finished,
     ran: new Uint8Array(stateCount),
@@ -136,8 +136,8 @@ export function startWater(sheet: Sheet, settings: FlowSettings, finished: boole
   };
 }
 
-export const isOpen = ({ sheet }: Water, state: number): boolean => state === topOf(sheet, sheet.cellOf[state]!);
-export const layerOf = ({ sheet }: Water, state: number): number => sheet.layerAt[state]!;
+export const isOpen = ({ mesh }: Water, state: number): boolean => state === topOf(mesh, mesh.cellOf[state]!);
+export const layerOf = ({ mesh }: Water, state: number): number => mesh.layerAt[state]!;
 export const hasRun = ({ ran, crept }: Water, state: number): boolean => ran[state]! > 0 || crept.has(state);
 /** The node water leaves a state by: where it runs if it does, else where it was reached. */
 export const nodeOf = (water: Water, state: number): number => (hasRun(water, state) ? 2 * state : 2 * state + 1);
@@ -148,11 +148,11 @@ export const isWet = (from: Stretch): boolean => leastOf(from) <= 0;
 function arrive(water: Water, node: number, from: number, how: Move, at: Stretch, why?: Why): void {
   water.parent[node] = from;
   water.move[node] = MOVES.indexOf(how);
-  const { sheet } = water;
-  const cell = sheet.cellOf[node >> 1]!;
-  const x = Math.max(sheet.left[cell]!, Math.min(sheet.right[cell]!, (at.x0 + at.x1) / 2));
+  const { mesh } = water;
+  const cell = mesh.cellOf[node >> 1]!;
+  const x = Math.max(mesh.left[cell]!, Math.min(mesh.right[cell]!, (at.x0 + at.x1) / 2));
   water.atX[node] = x;
-  water.atY[node] = Math.max(lowAt(sheet, cell, x), Math.min(highAt(sheet, cell, x), (at.y0 + at.y1) / 2));
+  water.atY[node] = Math.max(lowAt(mesh, cell, x), Math.min(highAt(mesh, cell, x), (at.y0 + at.y1) / 2));
   const before = from < 0 ? 0 : water.faultOf[from]!;
   // only the first fault on a way counts: what comes of it is its consequence
   water.faultOf[node] = before || !why ? before : faultFor(water, node, why);
@@ -163,12 +163,12 @@ export const ONE_PLACE = 12 * 25.4;
 
 /** The fault a node begins, or one that lies beside it. */
 function faultFor(water: Water, node: number, { cause, layer }: Why): number {
-  const { sheet, faults, atX, atY } = water;
-  const chart = sheet.chartOf[sheet.cellOf[node >> 1]!];
+  const { mesh, faults, atX, atY } = water;
+  const chart = mesh.chartOf[mesh.cellOf[node >> 1]!];
   for (let i = faults.length - 1; i > 0; i--) {
     const fault = faults[i]!;
     if (fault.cause !== cause || fault.layer !== layer) continue;
-    if (sheet.chartOf[sheet.cellOf[fault.origin >> 1]!] !== chart) continue;
+    if (mesh.chartOf[mesh.cellOf[fault.origin >> 1]!] !== chart) continue;
     if (Math.abs(atX[node]! - atX[fault.origin]!) > ONE_PLACE || Math.abs(atY[node]! - atY[fault.origin]!) > ONE_PLACE) continue;
     if (atY[node]! > atY[fault.origin]!) fault.origin = node;
     return i;
@@ -186,7 +186,7 @@ export function harm(water: Water, node: number, what: Harm, why: Why): void {
   if (fault.cause === 'fastener') what = 'fastener';
   const worse = fault.harm === undefined ? -1 : HARMS.indexOf(what) - HARMS.indexOf(fault.harm);
   // of harms as bad the highest is told, so that the way to it goes by where it first went wrong
-  const { chartOf, cellOf } = water.sheet;
+  const { chartOf, cellOf } = water.mesh;
   const higher = chartOf[cellOf[node >> 1]!] === chartOf[cellOf[fault.node >> 1]!] && water.atY[node]! > water.atY[fault.node]!;
   if (worse > 0 || (worse === 0 && !higher)) return;
   fault.harm = what;
@@ -200,17 +200,17 @@ function push(water: Water, state: number): void {
 }
 
 /** A whole cell, from its upper boundary down. */
-export const wholeOf = ({ left, right, highLeft, highRight }: Sheet, cell: number): Stretch =>
+export const wholeOf = ({ left, right, highLeft, highRight }: Mesh, cell: number): Stretch =>
   stretch(left[cell]!, highLeft[cell]!, 0, right[cell]!, highRight[cell]!, 0);
 
 /** Rain wets all of a state. */
 export function rain(water: Water, state: number): void {
-  const { sheet } = water;
-  const cell = sheet.cellOf[state]!;
+  const { mesh } = water;
+  const cell = mesh.cellOf[state]!;
   water.ran[state] = 1;
-  const x = (sheet.left[cell]! + sheet.right[cell]!) / 2;
+  const x = (mesh.left[cell]! + mesh.right[cell]!) / 2;
   water.atX[2 * state] = x;
-  water.atY[2 * state] = (lowAt(sheet, cell, x) + highAt(sheet, cell, x)) / 2;
+  water.atY[2 * state] = (lowAt(mesh, cell, x) + highAt(mesh, cell, x)) / 2;
   push(water, state);
 }
 
@@ -246,9 +246,9 @@ function bringsNearer(water: Water, state: number, by: Stretch): boolean {
   if (water.ran[state]! > 0 && leastOf(by) >= 0) return false;
   const came = water.crept.get(state);
   if (!came || came.least > leastOf(by) + NEARER) return true;
-  const { sheet } = water;
-  const cell = sheet.cellOf[state]!;
-  const top = highestOf(sheet, cell);
+  const { mesh } = water;
+  const cell = mesh.cellOf[state]!;
+  const top = highestOf(mesh, cell);
   const [y0, y1] = [Math.min(by.y0, top), Math.min(by.y1, top)];
   const open = isOpen(water, state);
   for (let i = came.stretches.length - 1; i >= 0; i--) {
@@ -273,12 +273,12 @@ export function climbTo(water: Water, state: number, by: Stretch, from: number, 
   push(water, state);
 }
 
-function hasClimbed({ sheet }: Water, state: number, { stretches }: Came, by: Stretch): boolean {
-  const cell = sheet.cellOf[state]!;
-  const head = headOf(sheet, cell);
+function hasClimbed({ mesh }: Water, state: number, { stretches }: Came, by: Stretch): boolean {
+  const cell = mesh.cellOf[state]!;
+  const head = headOf(mesh, cell);
   return stretches.some((known) => {
     const at = (x: number): boolean => {
-      const y = lowAt(sheet, cell, x);
+      const y = lowAt(mesh, cell, x);
       return climbedAt(known, x, y, head) <= climbedAt(by, x, y, head) + NEARER;
     };
     return at(leftEnd(by)) && at(rightEnd(by));
@@ -286,7 +286,7 @@ function hasClimbed({ sheet }: Water, state: number, { stretches }: Came, by: St
 }
 
 /** What a millimetre up a cell's surface takes of the distance granted, which is counted along the slope that is judged. */
-export const headOf = (sheet: Sheet, cell: number): number => chartAt(sheet, cell).sine / sheet.charts[0]!.sine;
+export const headOf = (mesh: Mesh, cell: number): number => chartAt(mesh, cell).sine / mesh.charts[0]!.sine;
 
 /** A film reaches a state without running there: it is told where it came from. */
 export function wetByFilm(water: Water, state: number, from: number, at: Stretch): void {
@@ -321,51 +321,51 @@ export const turnsOver = ({ settings }: Water, hold: EdgeHold): boolean =>
   hold === 'letIn' || (hold === 'sealed' && !settings.sealedOpen);
 
 /** The piece right above a state that does not also lie above it in the cell the water comes from; −1 where there is none. */
-export function newCover({ sheet }: Water, state: number, from: number): number {
+export function newCover({ mesh }: Water, state: number, from: number): number {
   const above = state + 1;
-  if (above > topOf(sheet, sheet.cellOf[state]!)) return -1;
-  const layer = sheet.layerAt[above]!;
-  return findLayer(sheet, from, layer) >= 0 ? -1 : layer;
+  if (above > topOf(mesh, mesh.cellOf[state]!)) return -1;
+  const layer = mesh.layerAt[above]!;
+  return findLayer(mesh, from, layer) >= 0 ? -1 : layer;
 }
 
 /** How a layer's edge is held along a cell's lower boundary; undefined where it has none there. */
-export function heldBelow({ sheet }: Water, cell: number, layer: number): EdgeHold | undefined {
-  for (let i = sheet.edgeStart[cell]!; i < sheet.edgeStart[cell + 1]!; i++)
-    if (sheet.edgeLayer[i] === layer) return HOLDS[sheet.edgeHold[i]!];
+export function heldBelow({ mesh }: Water, cell: number, layer: number): EdgeHold | undefined {
+  for (let i = mesh.edgeStart[cell]!; i < mesh.edgeStart[cell + 1]!; i++)
+    if (mesh.edgeLayer[i] === layer) return HOLDS[mesh.edgeHold[i]!];
   return undefined;
 }
 
 /** How a layer's upright edge is held along one border of a cell. */
-export function heldBeside({ sheet }: Water, cell: number, side: 1 | -1, layer: number): EdgeHold {
-  const x = borderX(sheet, cell, side);
-  const [low, high] = [borderLow(sheet, cell, side), borderHigh(sheet, cell, side)];
-  for (const edge of sheet.sideEdges.get(layer * sheet.charts.length + sheet.chartOf[cell]!) ?? [])
+export function heldBeside({ mesh }: Water, cell: number, side: 1 | -1, layer: number): EdgeHold {
+  const x = borderX(mesh, cell, side);
+  const [low, high] = [borderLow(mesh, cell, side), borderHigh(mesh, cell, side)];
+  for (const edge of mesh.sideEdges.get(layer * mesh.charts.length + mesh.chartOf[cell]!) ?? [])
     if (Math.abs(edge.x - x) <= LINE_TOLERANCE && Math.min(edge.high, high) - Math.max(edge.low, low) > LINE_TOLERANCE)
       return edge.hold;
   return 'open';
 }
 
 /** Does a cell's lower boundary face more sideways than up or down? */
-export const isSideways = ({ sheet }: Water, cell: number): boolean => Math.abs(slantBelow(sheet, cell)) > 1;
+export const isSideways = ({ mesh }: Water, cell: number): boolean => Math.abs(slantBelow(mesh, cell)) > 1;
 
 /** Is a piece flat metal, on which water gathers? */
-export const isFlatMetal = ({ sheet }: Water, layer: number): boolean =>
-  layer > 0 && ROLES[sheet.pieces[layer]!.role].surface === 'flat metal';
+export const isFlatMetal = ({ mesh }: Water, layer: number): boolean =>
+  layer > 0 && ROLES[mesh.pieces[layer]!.role].surface === 'flat metal';
 
 /** Where a cell meets one over or under it, along the lower boundary of the upper one: from left to right. */
-export function lineBetween(sheet: Sheet, upper: number, other: number): readonly [number, number, number, number] {
-  const xa = Math.max(sheet.left[upper]!, sheet.left[other]!);
-  const xb = Math.min(sheet.right[upper]!, sheet.right[other]!);
-  return [xa, lowAt(sheet, upper, xa), xb, lowAt(sheet, upper, xb)];
+export function lineBetween(mesh: Mesh, upper: number, other: number): readonly [number, number, number, number] {
+  const xa = Math.max(mesh.left[upper]!, mesh.left[other]!);
+  const xb = Math.min(mesh.right[upper]!, mesh.right[other]!);
+  return [xa, lowAt(mesh, upper, xa), xb, lowAt(mesh, upper, xb)];
 }
 
 /** The rows in which a cell meets one beside it. */
-export function rowsBetween(sheet: Sheet, cell: number, other: number, side: 1 | -1): readonly [number, number] {
+export function rowsBetween(mesh: Mesh, cell: number, other: number, side: 1 | -1): readonly [number, number] {
   const back = side === 1 ? -1 : 1;
   return [
-    Math.max(borderLow(sheet, cell, side), borderLow(sheet, other, back)),
-    Math.min(borderHigh(sheet, cell, side), borderHigh(sheet, other, back)),
+    Math.max(borderLow(mesh, cell, side), borderLow(mesh, other, back)),
+    Math.min(borderHigh(mesh, cell, side), borderHigh(mesh, other, back)),
   ];
 }
 
-export const cellsBelow = ({ below }: Sheet, cell: number): Int32Array => meetingAt(below, cell);
+export const cellsBelow = ({ below }: Mesh, cell: number): Int32Array => meetingAt(below, cell);

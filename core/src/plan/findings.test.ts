@@ -30,7 +30,7 @@ function wordsOf(made: Plan): string {
   const words: Words[] = [
     ...made.findings.flatMap(({ sentence: own, fix }) => [own, fix]),
     ...made.steps.flatMap(({ action, fasteners = [], uses = [] }) => [action, fasteners, usesWords(uses)]),
-    ...made.sheets.flatMap(({ figures, tables = [] }) => [
+    ...made.panels.flatMap(({ figures, tables = [] }) => [
       ...figures.map(({ value }) => value),
       ...tables.flatMap(({ rows }) => rows.flat()),
     ]),
@@ -200,7 +200,7 @@ describe('a valley goes as far as its line', () => {
       draft.packs.push({ id: pack.id, version: 9 });
     });
     const library = { ...demoLibrary, packs: [...demoLibrary.packs, pack] };
-    const sheet = planJob(job, library).sheets.find(({ detail }) => detail === 'V1')!;
+    const sheet = planJob(job, library).panels.find(({ detail }) => detail === 'V1')!;
     const crossing = sheet.figures.find(({ label }) => label === 'Crossing shingles past the centre')!;
     expect(printWords(crossing.value, 'imperial')).toBe('14"');
     for (const key of VALLEYS) job.valleys[key] = valleyOf('open');
@@ -281,7 +281,7 @@ it('a back pan goes 6 in up the chimney by trade practice alone', () => {
   job.packs = job.packs.filter(({ id }) => id !== 'larkmoor-house');
   const made = plan(job);
   expect(made.planes[0]!.requirements.find(({ key }) => key === 'pan.upstand')!.least).toBe(inches(6));
-  const figures = made.sheets.find(({ detail }) => detail === 'CH1')!.figures;
+  const figures = made.panels.find(({ detail }) => detail === 'CH1')!.figures;
   expect(printWords(figures.find(({ label }) => label === 'Back pan')!.value, 'imperial')).toContain('6" up the chimney');
 });
 
@@ -290,7 +290,7 @@ it('weeps are held against the water that gets through the face, not all that st
     const job = demoHouse();
     const wall = feature(job.features, 'headwall');
     wall.throughWall.pointing = pointing;
-    const figures = plan(job).sheets.find(({ family }) => family === 'through-wall')!.figures;
+    const figures = plan(job).panels.find(({ family }) => family === 'through-wall')!.figures;
     return printWords(figures.find(({ label }) => label === 'Water into the cavity above')!.value, 'metric');
   };
   // 9.4 L/min strike the porch's wall: a tenth gets through sound joints, three tenths through open ones
@@ -303,7 +303,7 @@ it('stepped counterflashing says what its lowest joint has to clear; a base says
   const made = plan(demoHouse());
   const figure = (detail: string, label: string): string =>
     printWords(
-      made.sheets.find((sheet) => sheet.detail === detail)!.figures.find((one) => one.label === label)!.value,
+      made.panels.find((sheet) => sheet.detail === detail)!.figures.find((one) => one.label === label)!.value,
       'imperial',
     );
   expect(figure('CH1', 'Lowest joint above the roof line')).toBe(

@@ -1,4 +1,4 @@
-import { type DetailSheet, type Words, cut } from '../assembly/index.ts';
+import { type FigurePanel, type Words, cut } from '../assembly/index.ts';
 import { slopeFactor } from '../roof/index.ts';
 import { type Requirements, leastOf } from '../rules/index.ts';
 import { stepsToReach } from '../units/index.ts';
@@ -61,7 +61,7 @@ export function lowestJointWords({ rules }: { readonly rules: Requirements }, wa
 }
 
 /** The lowest joint as a figure of a detail’s sheet; `lowest`: above the roof line, plumb, millimetres. */
-export const lowestJoint = (context: PlaneContext, wall: PlacedWall, lowest: number): DetailSheet['figures'][number] => ({
+export const lowestJoint = (context: PlaneContext, wall: PlacedWall, lowest: number): FigurePanel['figures'][number] => ({
   label: 'Lowest joint above the roof line',
   value: lowestJointWords(context, pickStep(context, wall).item?.wallLeg ?? 0, lowest),
   key: 'counterflashing.aboveBase',

@@ -8,7 +8,7 @@ export * from './model.ts';
 export * from './outlines.ts';
 export * from './patches.ts';
 export * from './rakes.ts';
-export * from './sheetMetal.ts';
+export * from './flatStock.ts';
 export * from './standing.ts';
 export * from './steps.ts';
 export * from './wallFacets.ts';

@@ -3,7 +3,7 @@ import {
   type ItemOf,
   type StepNeed,
   chooseStepFlashing,
-  flatSheetFor,
+  flatStockFor,
   itemById,
   itemsOf,
   smallest,
@@ -114,7 +114,7 @@ function soakerFor(context: ForSteps, wall: PlacedWall): ChosenStep {
     wallLeg: leastOf(rules, 'soaker.up'),
   };
   const blank = { width: piece.roofLeg + piece.wallLeg, length: piece.length + turned };
-  const stock = flatSheetFor(catalog, covering.metal, leastOf(rules, 'soaker.thickness'), blank);
+  const stock = flatStockFor(catalog, covering.metal, leastOf(rules, 'soaker.thickness'), blank);
   return {
     item: { ...(stock ? { product: stock.id } : {}), ...piece },
     findings: stock

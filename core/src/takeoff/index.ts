@@ -1,3 +1,3 @@
 export * from './order.ts';
 export * from './packCuts.ts';
-export * from './packSheets.ts';
+export * from './packFlatStock.ts';

@@ -10,7 +10,7 @@ import type { Job } from '../document/index.ts';
 import { type Plan, planJob } from '../plan/index.ts';
 import { bounds, outlineArea } from '../roof/index.ts';
 import { inches, onTwelve, toInches } from '../units/index.ts';
-import { packSheets } from './index.ts';
+import { packFlatStock } from './index.ts';
 
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const usesOf = (made: Plan): Use[] => made.steps.flatMap(({ uses = [] }) => uses);
@@ -156,7 +156,7 @@ describe('pieces larger than what they are cut from', () => {
           const parts = partsOf({ width, length }, sheet);
           const area = parts.reduce((sum, part) => sum + part.width * part.length, 0);
           expect(area).toBeGreaterThanOrEqual(width * length - 1);
-          expect(packSheets(parts, sheet).sheets * sheet.width * sheet.length).toBeGreaterThanOrEqual(area - 1);
+          expect(packFlatStock(parts, sheet).needed * sheet.width * sheet.length).toBeGreaterThanOrEqual(area - 1);
         },
       ),
     );

@@ -3,7 +3,7 @@ import type { Catalog, Item } from '../catalog/index.ts';
 import { bounds } from '../roof/index.ts';
 import { NOISE, inches, isAtMost, stepsToReach } from '../units/index.ts';
 import { packCuts } from './packCuts.ts';
-import { packSheets } from './packSheets.ts';
+import { packFlatStock } from './packFlatStock.ts';
 
 /** One product to order. */
 export type OrderLine = {
@@ -111,11 +111,11 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
       };
     }
     case 'flatSheet': {
-      const packing = packSheets(
+      const packing = packFlatStock(
         pieces.flatMap((piece) => blanksOf(piece).flatMap((blank) => partsOf(blank, item))),
         item,
       );
-      return { ...packaged({ needed: packing.sheets, bound: packing.bound }, item), unit: 'sheets' };
+      return { ...packaged({ needed: packing.needed, bound: packing.bound }, item), unit: 'sheets' };
     }
     case 'iceBarrier':
       return rolls(stripsFromRolls(pieces, item.width), item.rollLength);

@@ -1,2 +1,3 @@
+export { extentFor } from './barrier.ts';
 export * from './extent.ts';
 export * from './underlayers.ts';

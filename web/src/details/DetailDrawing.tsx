@@ -1,4 +1,4 @@
-import { type DetailSheet, ROLES } from '#core';
+import { type FigurePanel, ROLES } from '#core';
 import { useMemo } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { developPlane } from '../slope/develop.ts';
@@ -6,21 +6,21 @@ import { LaidPieces } from '../slope/LaidPieces.tsx';
 import { useSize } from '../slope/viewport.ts';
 
 /** The part of the slope round a detail, face-on and to scale, everything laid; what lies under the covering is dashed. */
-export function DetailDrawing({ sheet }: { sheet: DetailSheet }) {
+export function DetailDrawing({ panel }: { panel: FigurePanel }) {
   const bench = useWorkbench();
   const { plan, choose, chosen, lineOf, units } = bench;
   const [frame, size] = useSize();
-  const roof = plan.roof.find(({ id }) => id === sheet.plane)!;
-  const plane = plan.planes.find(({ id }) => id === sheet.plane)!;
+  const roof = plan.roof.find(({ id }) => id === panel.plane)!;
+  const plane = plan.planes.find(({ id }) => id === panel.plane)!;
   const developed = useMemo(() => developPlane(plan, roof), [plan, roof]);
   const laid = useMemo(() => new Map(plan.pieces.map(({ mark }) => [mark, lineOf.get(mark) ?? 1])), [plan, lineOf]);
   const shown = useMemo(() => ({ ...bench, plane, roof, lineOf: laid }), [plan, plane, roof, laid]);
-  const across = useMemo(() => acrossValley(bench, sheet, laid), [plan, sheet, laid]);
-  const { x0, x1, y0, y1 } = sheet.window;
+  const across = useMemo(() => acrossValley(bench, panel, laid), [plan, panel, laid]);
+  const { x0, x1, y0, y1 } = panel.window;
   const scale = size ? Math.min(size.width / (x1 - x0), size.height / (y1 - y0)) : 0;
   const [left, top] = size ? [x0 - (size.width / scale - (x1 - x0)) / 2, y1 + (size.height / scale - (y1 - y0)) / 2] : [0, 0];
   const marks = plan.pieces.filter(
-    ({ detail, role, covers }) => detail === sheet.detail && ROLES[role].lettered === 'slope' && covers[0]?.facet === sheet.plane,
+    ({ detail, role, covers }) => detail === panel.detail && ROLES[role].lettered === 'slope' && covers[0]?.facet === panel.plane,
   );
   return (
     <div className="detail-drawing" ref={frame}>
@@ -30,7 +30,7 @@ export function DetailDrawing({ sheet }: { sheet: DetailSheet }) {
           width={size.width}
           height={size.height}
           role="img"
-          aria-label={`${sheet.title}, drawn to scale`}
+          aria-label={`${panel.title}, drawn to scale`}
           onClick={(event) => choose((event.target as Element).closest('[data-mark]')?.getAttribute('data-mark') ?? undefined)}
         >
           <rect width={size.width} height={size.height} className="film" />
@@ -39,7 +39,7 @@ export function DetailDrawing({ sheet }: { sheet: DetailSheet }) {
               <g transform={across.turn}>
                 <LaidPieces
                   bench={across.bench}
-                  sheet={across.sheet}
+                  chart={across.chart}
                   marker={1e9}
                   chosen={chosen?.mark}
                   nails
@@ -48,7 +48,7 @@ export function DetailDrawing({ sheet }: { sheet: DetailSheet }) {
                 />
               </g>
             )}
-            <LaidPieces bench={shown} sheet={developed} marker={1e9} chosen={chosen?.mark} nails zones ghost={false} />
+            <LaidPieces bench={shown} chart={developed} marker={1e9} chosen={chosen?.mark} nails zones ghost={false} />
           </g>
           {marks.map((piece) => {
             const ys = piece.covers[0]!.outline.map(([, y]) => y);
@@ -75,8 +75,8 @@ export function DetailDrawing({ sheet }: { sheet: DetailSheet }) {
   );
 }
 
-/** The slope on the other side of a valley, turned about its line into the same sheet. */
-function acrossValley(bench: Workbench, { detail, family, plane }: DetailSheet, lineOf: Workbench['lineOf']) {
+/** The slope on the other side of a valley, turned about its line into the same chart. */
+function acrossValley(bench: Workbench, { detail, family, plane }: FigurePanel, lineOf: Workbench['lineOf']) {
   const { plan } = bench;
   const valley = family === 'valley' && plan.valleys.find(({ id }) => id === detail);
   const joint = valley && plan.joints.find(({ kind, a, b }) => kind === 'valley' && a === valley.a && b === valley.b);
@@ -91,7 +91,7 @@ function acrossValley(bench: Workbench, { detail, family, plane }: DetailSheet, 
   const matrix = [cos, sin, -sin, cos, own[0][0] - x * cos + y * sin, own[0][1] - x * sin - y * cos];
   return {
     turn: `matrix(${matrix.join(' ')})`,
-    sheet: developPlane(plan, roof),
+    chart: developPlane(plan, roof),
     bench: { ...bench, plane: plan.planes.find(({ id }) => id === other)!, roof, lineOf },
   };
 }

@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core';
-import { type DetailSheet, ROLES, VALLEY_STYLES, type ValleyChoice, isSidePiece } from '#core';
+import { type FigurePanel, ROLES, VALLEY_STYLES, type ValleyChoice, isSidePiece } from '#core';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { CartesianGrid, Legend, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
@@ -7,7 +7,7 @@ import { useWorkbench } from '../editor/context.ts';
 import { Findings } from '../findings/Findings.tsx';
 import { ChoiceField, EitherField, TextField } from '../measures/fields.tsx';
 import { FlatPatternDrawing } from '../piece/FlatPatternDrawing.tsx';
-import { PieceSheet } from '../piece/PieceSheet.tsx';
+import { PieceCard } from '../piece/PieceCard.tsx';
 import { AskWho } from '../rules/WhoSays.tsx';
 import { DetailDrawing } from './DetailDrawing.tsx';
 import { FaceDrawing } from './FaceDrawing.tsx';
@@ -16,9 +16,9 @@ import { FaceDrawing } from './FaceDrawing.tsx';
 export function DetailsPage() {
   const { plan, plane, setPlane, chosen } = useWorkbench();
   const [wanted, setWanted] = useState<string>();
-  const sheets = plan.sheets;
-  const sheet = sheets.find((one) => keyOf(one) === wanted) ?? sheets.find((one) => one.plane === plane.id) ?? sheets[0];
-  if (!sheet)
+  const panels = plan.panels;
+  const panel = panels.find((one) => keyOf(one) === wanted) ?? panels.find((one) => one.plane === plane.id) ?? panels[0];
+  if (!panel)
     return (
       <main className="details-page empty">
         <p>Nothing stands on this roof yet. Add a chimney, skylight, pipe or another part of the roof; it gets its page here.</p>
@@ -27,12 +27,12 @@ export function DetailsPage() {
   return (
     <main className="details-page">
       <nav className="detail-list" aria-label="Details of this roof">
-        {sheets.map((one) => (
+        {panels.map((one) => (
           <button
             key={keyOf(one)}
             type="button"
-            className={one === sheet ? 'on' : ''}
-            aria-current={one === sheet ? 'true' : undefined}
+            className={one === panel ? 'on' : ''}
+            aria-current={one === panel ? 'true' : undefined}
             onClick={() => {
               setWanted(keyOf(one));
               if (one.plane !== plane.id) setPlane(one.plane);
@@ -43,34 +43,34 @@ export function DetailsPage() {
           </button>
         ))}
       </nav>
-      <section className="detail-body" aria-label={sheet.title}>
+      <section className="detail-body" aria-label={panel.title}>
         <Findings />
-        <Detail key={keyOf(sheet)} sheet={sheet} />
-        {chosen && <PieceSheet />}
+        <Detail key={keyOf(panel)} panel={panel} />
+        {chosen && <PieceCard />}
       </section>
     </main>
   );
 }
 
-const keyOf = (sheet: DetailSheet): string => `${sheet.family} ${sheet.detail}`;
+const keyOf = (panel: FigurePanel): string => `${panel.family} ${panel.detail}`;
 
-function Detail({ sheet }: { sheet: DetailSheet }) {
+function Detail({ panel }: { panel: FigurePanel }) {
   const { units, plan, plane, setPlane, choose, editor } = useWorkbench();
   const { id } = useParams();
-  const pieces = plan.pieces.filter(({ detail }) => detail === sheet.detail);
+  const pieces = plan.pieces.filter(({ detail }) => detail === panel.detail);
   const patterns = pieces.filter(({ flat, role }) => flat && !isSidePiece(role));
-  const faces = plan.facets.filter(({ on, detail, cavity }) => on === sheet.plane && detail === sheet.detail && !cavity);
+  const faces = plan.facets.filter(({ on, detail, cavity }) => on === panel.plane && detail === panel.detail && !cavity);
   // the metal that sheds there, or failing that anything of it on the slope
-  const onSlope = pieces.filter(({ covers }) => covers[0]?.facet === sheet.plane);
+  const onSlope = pieces.filter(({ covers }) => covers[0]?.facet === panel.plane);
   const first = onSlope.find(({ flat, role }) => flat && !isSidePiece(role)) ?? onSlope[0];
   return (
     <>
       <header className="detail-head">
-        <h2>{sheet.title}</h2>
+        <h2>{panel.title}</h2>
         <Link
           to={`/jobs/${id}/bench`}
           onClick={() => {
-            if (sheet.plane !== plane.id) setPlane(sheet.plane);
+            if (panel.plane !== plane.id) setPlane(panel.plane);
             if (first) choose(first.mark);
           }}
         >
@@ -79,7 +79,7 @@ function Detail({ sheet }: { sheet: DetailSheet }) {
       </header>
       <div className="detail-grid">
         <div className="detail-main">
-          <DetailDrawing sheet={sheet} />
+          <DetailDrawing panel={panel} />
           {faces.length > 0 && (
             <div className="face-row" aria-label="Its faces">
               {faces.map((facet) => (
@@ -87,8 +87,8 @@ function Detail({ sheet }: { sheet: DetailSheet }) {
               ))}
             </div>
           )}
-          {sheet.curve && <CurveChart sheet={sheet} />}
-          {sheet.tables?.map((table) =>
+          {panel.curve && <CurveChart panel={panel} />}
+          {panel.tables?.map((table) =>
             table.rows.length === 0 ? null : (
               <table key={table.title} className="detail-table">
                 <caption>{table.title}</caption>
@@ -133,7 +133,7 @@ function Detail({ sheet }: { sheet: DetailSheet }) {
         </div>
         <div className="detail-figures">
           <dl>
-            {sheet.figures.map(({ label, value, key }) => (
+            {panel.figures.map(({ label, value, key }) => (
               <div key={label}>
                 <dt>
                   {label}
@@ -143,21 +143,21 @@ function Detail({ sheet }: { sheet: DetailSheet }) {
               </div>
             ))}
           </dl>
-          {sheet.fit !== undefined && (
+          {panel.fit !== undefined && (
             <Button
               size="compact-sm"
               onClick={() => {
-                const fit = sheet.fit!;
+                const fit = panel.fit!;
                 editor.change('fit the courses', (draft) => {
-                  const record = draft.parts.flatMap(({ planes }) => planes).find(({ id: own }) => own === sheet.plane)!;
+                  const record = draft.parts.flatMap(({ planes }) => planes).find(({ id: own }) => own === panel.plane)!;
                   record.exposure = fit;
                 });
               }}
             >
-              Fit the courses: {units.cut(sheet.fit)}
+              Fit the courses: {units.cut(panel.fit)}
             </Button>
           )}
-          {sheet.family === 'valley' && <ValleyFields id={sheet.detail} />}
+          {panel.family === 'valley' && <ValleyFields id={panel.detail} />}
         </div>
       </div>
     </>
@@ -234,9 +234,9 @@ function ValleyFields({ id }: { id: string }) {
 }
 
 /** Lines over a length, in the reader's units. */
-function CurveChart({ sheet }: { sheet: DetailSheet }) {
+function CurveChart({ panel }: { panel: FigurePanel }) {
   const { units } = useWorkbench();
-  const curve = sheet.curve!;
+  const curve = panel.curve!;
   const imperial = units.system === 'imperial';
   const rows = curve.lines[0]!.points.map(([along], i) => ({
     along: imperial ? along / 304.8 : along / 1000,

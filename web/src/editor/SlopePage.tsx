@@ -2,7 +2,7 @@ import { useMediaQuery } from '@mantine/hooks';
 import { useEffect, useState } from 'react';
 import { Findings } from '../findings/Findings.tsx';
 import { Measures } from '../measures/Measures.tsx';
-import { PieceSheet } from '../piece/PieceSheet.tsx';
+import { PieceCard } from '../piece/PieceCard.tsx';
 import { RunSheet } from '../runsheet/RunSheet.tsx';
 import { SlopeView } from '../slope/SlopeView.tsx';
 import { SlopeTabs } from './SlopeTabs.tsx';
@@ -33,7 +33,7 @@ export function SlopePage() {
           {pane === 'slope' && <SlopeView />}
           {pane === 'measures' && <Measures />}
         </div>
-        {chosen && pane !== 'measures' && <PieceSheet />}
+        {chosen && pane !== 'measures' && <PieceCard />}
         <nav className="phone-tabs" aria-label="Parts of the job">
           {PANES.map(({ id, label }) => (
             <button
@@ -59,7 +59,7 @@ export function SlopePage() {
         <Findings />
         <SlopeTabs />
         <SlopeView />
-        {chosen && <PieceSheet />}
+        {chosen && <PieceCard />}
       </section>
       <aside className="right-column" aria-label="Order of work">
         <RunSheet />

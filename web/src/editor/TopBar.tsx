@@ -3,7 +3,7 @@ import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconPrinter } from '
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useWorkbench } from './context.ts';
-import { KeysSheet } from './KeysSheet.tsx';
+import { KeysList } from './KeysList.tsx';
 import type { SaveState } from './useJobEditor.ts';
 
 const SAVE_WORDS: Record<SaveState, string> = {
@@ -62,7 +62,7 @@ export function TopBar({ view }: { view: 'slope' | 'roof' | 'details' | 'bench' 
           </ActionIcon>
         </Tooltip>
       </span>
-      <KeysSheet
+      <KeysList
         marks={view === 'slope' || view === 'bench'}
         opened={keys}
         onOpen={() => setKeys(true)}

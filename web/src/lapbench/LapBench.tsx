@@ -16,7 +16,7 @@ import { type PointerEvent, useMemo, useRef, useState } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
 import { LaidPieces } from '../slope/LaidPieces.tsx';
 import { MarkerSlider } from '../slope/SlopeView.tsx';
-import { type Sheet, UNFOLDED, developPlane, middleOnSheet, placeOnSheet } from '../slope/develop.ts';
+import { type Chart, UNFOLDED, developPlane, middleOnChart, placeOnChart } from '../slope/develop.ts';
 import { POLE, type Viewport, pan, useSize, zoomAt } from '../slope/viewport.ts';
 import { useWater } from '../water/useWater.ts';
 import { Section } from './Section.tsx';
@@ -80,9 +80,9 @@ export function LapBench() {
   const problem = result?.problems[Math.min(picked, result.problems.length - 1)];
   const shownPath = hose ? sprayed.answer?.result?.path : problem?.path;
   const wall = roof.walls.find(({ id }) => id === focus.detail);
-  const sheet = useMemo(() => developPlane(plan, roof), [plan, roof]);
-  const middle = middleOnSheet(sheet, plan, focus) ?? [roof.eaveLength / 2, 0];
-  const at = problem && placeOnSheet(sheet, plan, problem.at);
+  const chart = useMemo(() => developPlane(plan, roof), [plan, roof]);
+  const middle = middleOnChart(chart, plan, focus) ?? [roof.eaveLength / 2, 0];
+  const at = problem && placeOnChart(chart, plan, problem.at);
   const x = sectionX ?? at?.[0] ?? (wall ? wall.x + (wall.stands === 'left' ? 1 : -1) * 2 * INCH : middle[0]);
   const elsewhere = problem && !at && plan.planes.find(({ id }) => id === slopeOf(plan, problem.at.facet));
   const tryOut = (whatIf: WhatIf): void => {
@@ -329,12 +329,12 @@ export function LapBench() {
             </p>
           )}
         </div>
-        <WaterSheet
+        <WaterChart
           bench={bench}
           assembly={edited.assembly}
           laid={laid}
           focus={focus.mark}
-          sheet={sheet}
+          chart={chart}
           centre={at ?? middle}
           path={shownPath}
           sectionX={x}
@@ -444,12 +444,12 @@ function gatheredWords({ plane, units }: Workbench, problem: Problem): string {
 const verdictWords = (verdict: string | undefined): string =>
   verdict === undefined ? '…' : verdict === 'clean' ? 'Sheds' : verdict[0]!.toUpperCase() + verdict.slice(1);
 
-type SheetProps = {
+type ChartProps = {
   bench: Workbench;
   assembly: Parameters<typeof applyWhatIfs>[0];
   laid: ReadonlySet<string> | undefined;
   focus: string;
-  sheet: Sheet;
+  chart: Chart;
   centre: readonly [number, number];
   path: Problem['path'] | undefined;
   sectionX: number;
@@ -459,13 +459,13 @@ type SheetProps = {
   onPlace: (place: Hose, mark: string | undefined) => void;
 };
 
-/** The developed sheet with the water's path on it, and the line of the section that can be dragged. */
-function WaterSheet({
+/** The developed chart with the water's path on it, and the line of the section that can be dragged. */
+function WaterChart({
   bench,
   assembly,
   laid,
   focus,
-  sheet,
+  chart,
   centre,
   path,
   sectionX,
@@ -473,7 +473,7 @@ function WaterSheet({
   tool,
   onChoose,
   onPlace,
-}: SheetProps) {
+}: ChartProps) {
   const { plan, roof, plane } = bench;
   const [frame, size] = useSize();
   const [view, setView] = useState<Viewport>();
@@ -518,9 +518,9 @@ function WaterSheet({
     );
     onPlace(wall ? { facet: `${plane.id}/${wall.id}`, x: place.y, y: Math.abs(place.x - wall.x) * k } : place, mark);
   };
-  const points = (path ?? []).map((place) => placeOnSheet(sheet, plan, place)).filter((point) => point !== undefined);
+  const points = (path ?? []).map((place) => placeOnChart(chart, plan, place)).filter((point) => point !== undefined);
   return (
-    <div className="water-sheet" ref={frame}>
+    <div className="water-chart" ref={frame}>
       {size && view && (
         <svg
           className={`slope-drawing ${tool}`}
@@ -556,7 +556,7 @@ function WaterSheet({
           </defs>
           <rect width={size.width} height={size.height} className="film" />
           <g transform={`matrix(${view.scale} 0 0 ${-view.scale} ${-view.left * view.scale} ${view.top * view.scale})`}>
-            <LaidPieces bench={shown} sheet={sheet} marker={1} chosen={focus} nails zones={false} ghost={false} />
+            <LaidPieces bench={shown} chart={chart} marker={1} chosen={focus} nails zones={false} ghost={false} />
           </g>
           <g className="section-line">
             <line x1={sx(sectionX)} x2={sx(sectionX)} y1={0} y2={size.height} />

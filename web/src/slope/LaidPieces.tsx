@@ -1,11 +1,11 @@
 import { type FeatureOf, type Footprint, type Piece, ROLES, buttLine, byLay, chalkLine, footprint, slopeFactor } from '#core';
 import { memo, useMemo } from 'react';
 import type { Workbench } from '../editor/context.ts';
-import { type Sheet, UNFOLDED, coversOn, pathOf, piecePath, round, toSheet } from './develop.ts';
+import { type Chart, UNFOLDED, coversOn, pathOf, piecePath, round, toChart } from './develop.ts';
 
 type Props = {
   bench: Workbench;
-  sheet: Sheet;
+  chart: Chart;
   marker: number;
   chosen: string | undefined;
   nails: boolean;
@@ -15,12 +15,12 @@ type Props = {
 
 /** The roof in millimetres, `y` up; strokes keep their width at any zoom. Not redrawn while panning. */
 export const LaidPieces = memo(
-  function LaidPieces({ bench, sheet, marker, chosen, nails, zones, ghost = true }: Props) {
+  function LaidPieces({ bench, chart, marker, chosen, nails, zones, ghost = true }: Props) {
     const { plan, plane, lineOf } = bench;
-    const { plane: roof } = sheet;
+    const { plane: roof } = chart;
     const { lines: layout } = plane;
-    const here = useMemo(() => plan.pieces.filter((piece) => coversOn(sheet, piece).length > 0), [plan, sheet]);
-    const paths = useMemo(() => new Map(here.map((piece) => [piece.mark, piecePath(sheet, piece)])), [here, sheet]);
+    const here = useMemo(() => plan.pieces.filter((piece) => coversOn(chart, piece).length > 0), [plan, chart]);
+    const paths = useMemo(() => new Map(here.map((piece) => [piece.mark, piecePath(chart, piece)])), [here, chart]);
     const isLaid = (piece: Piece): boolean => (lineOf.get(piece.mark) ?? 0) <= marker;
     const laid = here.filter(isLaid).toSorted(byLay);
     const next = here.filter((piece) => lineOf.get(piece.mark) === marker + 1);
@@ -57,16 +57,16 @@ export const LaidPieces = memo(
           next.map((piece) => (
             <path key={piece.mark} d={paths.get(piece.mark)} className={`piece next ${piece.role}`} data-mark={piece.mark} />
           ))}
-        <Standing sheet={sheet} bench={bench} />
-        {zones && <path d={zonePath(bench, sheet, laidMarks)} className="zones" />}
-        {nails && <path d={nailPath(bench, sheet, laidMarks)} className="nails" />}
+        <Standing chart={chart} bench={bench} />
+        {zones && <path d={zonePath(bench, chart, laidMarks)} className="zones" />}
+        {nails && <path d={nailPath(bench, chart, laidMarks)} className="nails" />}
         {picked && <path d={paths.get(picked.mark)} className="picked" />}
       </g>
     );
   },
   (before, after) =>
     before.bench.plan === after.bench.plan &&
-    before.sheet === after.sheet &&
+    before.chart === after.chart &&
     before.marker === after.marker &&
     before.chosen === after.chosen &&
     before.nails === after.nails &&
@@ -76,7 +76,7 @@ export const LaidPieces = memo(
 const courseMarkOf = (mark: string, n: number): string => `${mark}C${String(n).padStart(2, '0')}`;
 
 /** A level line across the slope where the slope is. */
-function chalkAcross({ outline }: Sheet['plane'], y: number): string {
+function chalkAcross({ outline }: Chart['plane'], y: number): string {
   const height = Math.max(y, 1);
   const crossings = outline
     .flatMap(([ax, ay], i) => {
@@ -91,16 +91,16 @@ function chalkAcross({ outline }: Sheet['plane'], y: number): string {
 }
 
 /** What stands on the slope, over everything: it can be taken hold of. */
-function Standing({ sheet, bench }: { sheet: Sheet; bench: Workbench }) {
+function Standing({ chart, bench }: { chart: Chart; bench: Workbench }) {
   return (
     <>
       {bench.job.features
-        .filter(({ plane }) => plane === sheet.plane.id)
+        .filter(({ plane }) => plane === chart.plane.id)
         .map((feature) => {
           if (feature.kind === 'headwall') return null;
-          const { x0, x1, from, to } = footprint(feature, sheet.plane);
+          const { x0, x1, from, to } = footprint(feature, chart.plane);
           if (feature.kind === 'pipe' || feature.kind === 'standoffs')
-            return rounds(feature, { x0, x1, from, to }, sheet.plane.pitch).map(({ x, y, rx, ry }, i) => (
+            return rounds(feature, { x0, x1, from, to }, chart.plane.pitch).map(({ x, y, rx, ry }, i) => (
               <ellipse key={`${feature.id}-${i}`} cx={x} cy={y} rx={rx} ry={ry} className="standing" data-feature={feature.id} />
             ));
           return (
@@ -156,30 +156,30 @@ function jointsPath(laid: readonly Piece[], { plane }: Workbench): string {
 }
 
 /** No-nail zones whose metal lies open at the marker, and the bands beside the walls. */
-function zonePath({ plan }: Workbench, sheet: Sheet, laid: ReadonlySet<string>): string {
+function zonePath({ plan }: Workbench, chart: Chart, laid: ReadonlySet<string>): string {
   const shown = plan.zones.filter(
-    ({ piece, facet }) => (facet === sheet.plane.id || sheet.facetOf.has(facet)) && (piece === undefined || laid.has(piece)),
+    ({ piece, facet }) => (facet === chart.plane.id || chart.facetOf.has(facet)) && (piece === undefined || laid.has(piece)),
   );
-  return pathOf(shown.map(({ facet, outline }) => outline.map((point) => toSheet(sheet, facet, point))));
+  return pathOf(shown.map(({ facet, outline }) => outline.map((point) => toChart(chart, facet, point))));
 }
 
 /**
  * The nails of what is laid; those of the underlayers only where no course covers them yet. A zero-length stroke with round ends is a
  * dot of the same size at any zoom.
  */
-function nailPath({ plan, plane }: Workbench, sheet: Sheet, laid: ReadonlySet<string>): string {
+function nailPath({ plan, plane }: Workbench, chart: Chart, laid: ReadonlySet<string>): string {
   const detailOf = new Map(plan.pieces.map(({ mark, detail }) => [mark, detail]));
   let covered = Number.NEGATIVE_INFINITY;
   for (let n = 1; n <= plane.lines.count; n++) if (laid.has(courseMarkOf(plane.mark, n))) covered = chalkLine(plane.lines, n);
   return plan.fasteners
     .filter(
       ({ piece, at, facet }) =>
-        (facet === sheet.plane.id || sheet.facetOf.has(facet)) &&
+        (facet === chart.plane.id || chart.facetOf.has(facet)) &&
         laid.has(piece) &&
         (detailOf.get(piece) !== 'underlayers' || at[1] > covered),
     )
     .map(({ facet, at }) => {
-      const [x, y] = toSheet(sheet, facet, at);
+      const [x, y] = toChart(chart, facet, at);
       return `M${round(x)} ${round(y)}h0`;
     })
     .join('');

@@ -65,7 +65,7 @@ export function SlopeView() {
   const press = useRef<{ x: number; y: number; onPole: boolean; moved: boolean; mark: string | undefined }>(undefined);
   const [drag, setDrag] = useState<Drag>();
   const [refused, setRefused] = useState<string>();
-  const sheet = useMemo(() => developPlane(plan, roof), [plan, roof]);
+  const chart = useMemo(() => developPlane(plan, roof), [plan, roof]);
   const { end: slopeLength } = plane.lines;
   const left = roof.walls.some(({ stands, x }) => stands === 'left' && x < UNFOLDED) ? -UNFOLDED - NAMED : -150;
   const right =
@@ -84,14 +84,14 @@ export function SlopeView() {
   // the chosen piece comes into view: at once when a finding or a mark asked for it, otherwise only if it is out of sight
   useEffect(() => {
     if (!chosen || !size) return;
-    const [x, y] = developCover(sheet, chosen.covers[0]!)[0]!;
+    const [x, y] = developCover(chart, chosen.covers[0]!)[0]!;
     setView((now) => {
       if (!now) return now;
       const [px, py] = [toX(now, x), toY(now, y)];
       if (px > POLE && px < size.width - 40 && py > 40 && py < size.height - 60) return now;
       return { ...now, left: Math.max(left, x - (size.width - POLE) / 3 / now.scale), top: y + size.height / 2 / now.scale };
     });
-  }, [reveal, chosen, size, sheet, left]);
+  }, [reveal, chosen, size, chart, left]);
 
   useEffect(() => {
     if (!element) return;
@@ -107,7 +107,7 @@ export function SlopeView() {
   // about the chosen piece, so that it stays where it is; otherwise about the middle
   const zoom = (factor: number): void => {
     if (!size) return;
-    const at = chosen && developCover(sheet, chosen.covers[0]!)[0]!;
+    const at = chosen && developCover(chart, chosen.covers[0]!)[0]!;
     setView(
       (now) => now && zoomAt(now, factor, at ? toX(now, at[0]) : (POLE + size.width) / 2, at ? toY(now, at[1]) : size.height / 2),
     );
@@ -212,7 +212,7 @@ export function SlopeView() {
             <g transform={`matrix(${view.scale} 0 0 ${-view.scale} ${POLE - view.left * view.scale} ${view.top * view.scale})`}>
               <LaidPieces
                 bench={bench}
-                sheet={sheet}
+                chart={chart}
                 marker={marker}
                 chosen={chosen?.mark}
                 nails={shown.nails && plane.lines.gauge * view.scale > 9}

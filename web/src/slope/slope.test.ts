@@ -2,7 +2,7 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { type Plan, catalogSchema, jobSchema, packSchema, planJob, slopeToWall } from '#core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { UNFOLDED, developPlane, middleOnSheet, placeOnSheet, toSheet } from './develop.ts';
+import { UNFOLDED, developPlane, middleOnChart, placeOnChart, toChart } from './develop.ts';
 import { lastLineOfCourse, markerAt, markerHeight, notches } from './pole.ts';
 import { fitAll, fitHeight, fromX, fromY, pan, toX, toY, zoomAt } from './viewport.ts';
 
@@ -72,36 +72,36 @@ describe('the marker on the pole', () => {
 });
 
 it('turns a wall down flat beside the slope, at its true size', () => {
-  const sheet = developPlane(plan, plan.roof[0]!);
-  expect(toSheet(sheet, 'north', [100, 200])).toEqual([100, 200]);
-  const [x, y] = toSheet(sheet, 'north/SW1', slopeToWall(1000, 100, 0.5));
+  const chart = developPlane(plan, plan.roof[0]!);
+  expect(toChart(chart, 'north', [100, 200])).toEqual([100, 200]);
+  const [x, y] = toChart(chart, 'north/SW1', slopeToWall(1000, 100, 0.5));
   expect([x, y].map((value) => Math.round(value))).toEqual([-100, 1000]);
-  expect(toSheet(sheet, 'north/SW1', slopeToWall(0, 5000, 0.5))[0]).toBe(-UNFOLDED);
+  expect(toChart(chart, 'north/SW1', slopeToWall(0, 5000, 0.5))[0]).toBe(-UNFOLDED);
 });
 
-describe('a place of the water on the sheet', () => {
+describe('a place of the water on the chart', () => {
   const house = planJob(jobSchema.parse(json('jobs/ringing-house.ruvet.json')), library);
   const north = house.roof.find(({ id }) => id === 'north')!;
-  const sheet = developPlane(house, north);
+  const chart = developPlane(house, north);
   const chimney = house.joints.filter(({ a, b }) => a === 'north' && b.startsWith('north/CH1'));
   const on = (b: string) => chimney.find((joint) => joint.b === b)!;
 
   it('on a face of a chimney shows at the foot of that face', () => {
     const [x] = on('north/CH1L').onA[0];
     const place = { facet: 'north/CH1L', x: 2700, y: 80, onWall: true, up: 2700 };
-    expect(placeOnSheet(sheet, house, place)).toEqual([x, 2700]);
+    expect(placeOnChart(chart, house, place)).toEqual([x, 2700]);
     const front = on('north/CH1F').onA[0];
-    expect(placeOnSheet(sheet, house, { facet: 'north/CH1F', x: front[0] + 100, y: 80, onWall: true, up: front[1] })).toEqual([
+    expect(placeOnChart(chart, house, { facet: 'north/CH1F', x: front[0] + 100, y: 80, onWall: true, up: front[1] })).toEqual([
       front[0] + 100,
       front[1],
     ]);
   });
 
   it('on another slope shows nowhere', () => {
-    expect(placeOnSheet(sheet, house, { facet: 'south', x: 0, y: 0, onWall: false, up: 0 })).toBeUndefined();
+    expect(placeOnChart(chart, house, { facet: 'south', x: 0, y: 0, onWall: false, up: 0 })).toBeUndefined();
     expect(
-      middleOnSheet(
-        sheet,
+      middleOnChart(
+        chart,
         house,
         house.pieces.find(({ mark }) => mark === 'S-C10')!,
       ),
@@ -110,7 +110,7 @@ describe('a place of the water on the sheet', () => {
 
   it('is the middle of the foot for a piece that goes up a face only', () => {
     const counter = house.pieces.find(({ mark }) => mark === 'CH1L-R03')!;
-    const [x, y] = middleOnSheet(sheet, house, counter)!;
+    const [x, y] = middleOnChart(chart, house, counter)!;
     const [low, high] = on('north/CH1L').onA;
     expect(x).toBe(low[0]);
     expect(y).toBeGreaterThan(low[1]);

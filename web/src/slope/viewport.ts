@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useState } from 'react';
 
-/** What part of the sheet is seen: pixels a millimetre, and the sheet point at the drawing's left and top. */
+/** What part of the chart is seen: pixels a millimetre, and the chart's point at the drawing's left and top. */
 export type Viewport = { readonly scale: number; readonly left: number; readonly top: number };
 
 export type Size = { readonly width: number; readonly height: number };

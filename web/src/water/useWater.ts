@@ -5,7 +5,7 @@ import type { Answer, Ask } from './worker.ts';
 /** Only what the water needs goes to the worker. */
 const lean = ({ facets, joints, pieces, fasteners, drifts }: Assembly): Assembly => ({
   drifts,
-  sheets: [],
+  panels: [],
   facets,
   joints,
   pieces,

@@ -55,7 +55,7 @@ describe('what lies behind a chimney', () => {
     expect(cricket.halves).toBe(2);
     expect(
       printWords(
-        plan.sheets.find(({ detail }) => detail === 'CH1')!.figures.find(({ label }) => /height/i.test(label))!.value,
+        plan.panels.find(({ detail }) => detail === 'CH1')!.figures.find(({ label }) => /height/i.test(label))!.value,
         'imperial',
       ),
     ).toMatch(/10 1\/2"/);
@@ -127,7 +127,7 @@ describe('the four faces', () => {
   it('on a steeper slope the same chimney takes more steps, and its sheet says how many', () => {
     const steps = (pitch: number): number => {
       const plan = chimney({ width: inches(24), depth: inches(26) }, undefined, pitch);
-      const figure = plan.sheets.find(({ detail }) => detail === 'CH1')!.figures.find(({ label }) => label === 'Steps a side')!;
+      const figure = plan.panels.find(({ detail }) => detail === 'CH1')!.figures.find(({ label }) => label === 'Steps a side')!;
       const count = plan.pieces.filter(({ mark, role }) => role === 'step' && mark.startsWith('CH1L-')).length;
       expect(printWords(figure.value, 'imperial')).toMatch(new RegExp(`^${count},`));
       return count;

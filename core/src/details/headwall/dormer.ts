@@ -1,11 +1,11 @@
-import { type DetailSheet, cut, mm } from '../../assembly/index.ts';
+import { type FigurePanel, cut, mm } from '../../assembly/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type Frame, type Front, type PlaneContext, cornerPiece, lastUnderApron } from '../../slope/index.ts';
 import { buttLine, interfaceLines } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 
 /** What a dormer tells of itself where it stands on the slope: its front, its two side walls and the valleys over them. */
-export function dormerSheet(context: PlaneContext, front: Front, frame: Frame): DetailSheet {
+export function dormerPanel(context: PlaneContext, front: Front, frame: Frame): FigurePanel {
   const { lines, rules } = context;
   const { first, last } = interfaceLines(lines, frame.from, frame.to);
   const under = lastUnderApron(lines, front.y, front.apronLeg);

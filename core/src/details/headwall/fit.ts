@@ -1,5 +1,7 @@
 import { type Lines, buttLine, lastCourseBelow } from '../../surface/index.ts';
 import { inches, isAtLeast, isAtMost } from '../../units/index.ts';
+import { leastOf } from '../../rules/index.ts';
+import type { Front, PlaneContext } from '../../slope/index.ts';
 
 export type Fit = { readonly exposure: number; readonly courses: number; readonly lastTall: number };
 
@@ -20,3 +22,7 @@ export function fitCourses(lines: Lines, y: number, apronLeg: number, wanted: nu
   }
   return undefined;
 }
+
+/** The courses of a slope fitted to the wall along its top. */
+export const fitFor = (context: PlaneContext, front: Front): Fit | undefined =>
+  fitCourses(context.lines, front.y, front.apronLeg, leastOf(context.rules, 'headwall.lastCourse'));

@@ -5,7 +5,7 @@ import {
   type Front,
   type PlacedWall,
   type PlaneContext,
-  cutFromSheet,
+  cutFromStock,
   meetInside,
   stepMark,
   wallFacetId,
@@ -50,7 +50,7 @@ function panAt(
       mark,
       detail: front.id,
       role: 'cornerPan',
-      ...cutFromSheet(context, flat),
+      ...cutFromStock(context, flat),
       course,
       covers: [
         { facet: context.facet, outline: rectangle(x0, y0, x1, front.y), holds: ['open'] },

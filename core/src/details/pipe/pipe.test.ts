@@ -53,7 +53,7 @@ describe('a grid of legs', () => {
   });
 
   it('is told leg by leg, with the first course over each and where rafters are not measured, that', () => {
-    const sheet = plan.sheets.find(({ detail }) => detail === 'ST1')!;
+    const sheet = plan.panels.find(({ detail }) => detail === 'ST1')!;
     const rows = sheet.tables![0]!.rows.map((row) => row.map((words) => printWords(words, 'imperial')));
     expect(rows).toHaveLength(12);
     for (const [mark, , , course, rafter] of rows) {
@@ -75,7 +75,7 @@ describe('a grid of legs', () => {
       demoLibrary,
     );
     // 32, 52 and 72 in: rafters at 32, 48 and 80 (or 64)
-    const rows = made.sheets
+    const rows = made.panels
       .find(({ detail }) => detail === 'ST1')!
       .tables![0]!.rows.map((row) => printWords(row[4]!, 'imperial'));
     expect(rows).toEqual(['on a rafter', '4" off the rafter', '8" off the rafter']);

@@ -1,7 +1,9 @@
 import { rectangle } from '../../roof/index.ts';
-import { type Asks, type BaseContext, footprint, upBehind } from '../../slope/index.ts';
+import { type Asks, type BaseContext, type PlaneContext, footprint, upBehind } from '../../slope/index.ts';
 import { interfaceLines } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
+import { type ItemOf, itemsOf } from '../../catalog/index.ts';
+import type { FeatureOf } from '../../document/index.ts';
 
 /** The course over a head flashing has one whole shingle in the middle of the unit, so that no joint stands above it. */
 export function skylightAsks(context: BaseContext): Partial<Asks> {
@@ -20,3 +22,17 @@ export function skylightAsks(context: BaseContext): Partial<Asks> {
 export const HEAD_UP = inches(8);
 export const HEAD_DOWN = inches(4);
 export const HEAD_PAST = inches(6);
+
+/** A butt line this near a sill flashing's lower edge leaves it without a full exposure to lie on. */
+export const NEAR_SILL = inches(2);
+
+export const kitFor = (
+  context: Pick<PlaneContext, 'catalog'>,
+  skylight: FeatureOf<'skylight'>,
+): ItemOf<'skylightKit'> | undefined =>
+  itemsOf(context.catalog, 'skylightKit').find(
+    ({ width, height, mount }) =>
+      mount === skylight.mount &&
+      Math.abs(width - skylight.width) < inches(1 / 8) &&
+      Math.abs(height - skylight.height) < inches(1 / 8),
+  );

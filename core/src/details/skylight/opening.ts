@@ -1,4 +1,8 @@
 import { NOISE, inches, isOver } from '../../units/index.ts';
+import { type Step, cut, framing, mm } from '../../assembly/index.ts';
+import type { ItemOf } from '../../catalog/index.ts';
+import type { FeatureOf } from '../../document/index.ts';
+import type { PlaneContext } from '../../slope/index.ts';
 
 /** Framing members are this thick. */
 const MEMBER = inches(1.5);
@@ -78,4 +82,58 @@ export function stripOff(
   const height = unit.height + (school === 'renewing' ? inches(36) : 3 * shingle.exposure);
   const area = width * height - unit.width * unit.height;
   return { width, height, shingles: Math.ceil((area / (shingle.width * shingle.exposure)) * (1 + BREAKAGE) - NOISE) };
+}
+
+/** The opening, or taking the old unit out, before anything else on the slope. */
+export function openingSteps(
+  context: PlaneContext,
+  skylight: FeatureOf<'skylight'>,
+  kit: ItemOf<'skylightKit'> | undefined,
+): Step[] {
+  const { surface, lines } = context;
+  const lay = framing(context);
+  if (skylight.work === 'replacement') {
+    const off = stripOff(skylight.strip, skylight, { width: surface.unit.width, exposure: lines.gauge });
+    return [
+      {
+        lay,
+        detail: skylight.id,
+        stage: 'dry-in',
+        action: [
+          `${skylight.name}: strip `,
+          mm(off.width),
+          ' × ',
+          mm(off.height),
+          ` round the old unit (${skylight.strip}), about ${off.shingles} shingles with breakage${skylight.strip === 're-using' ? ', stacked by course, a pile a side' : ''}; look at the deck under the old membrane, replace what is soft.`,
+        ],
+        pieces: [],
+        people: 2,
+        crew: 'carpenters',
+        caution: 'Opening: cover fixed and marked; a skylight is a hole.',
+        holdPoint: 'Deck round the opening sound, old nail holes covered',
+        keys: [],
+      },
+    ];
+  }
+  return [
+    {
+      lay,
+      detail: skylight.id,
+      stage: 'dry-in',
+      action: [
+        `${skylight.name}: cut and frame the opening, rough `,
+        cut(kit?.roughWidth ?? skylight.width),
+        ' × ',
+        cut(kit?.roughHeight ?? skylight.height),
+        ', equal diagonals; unit square in it, fixed through every flange hole with the maker’s ring-shank fasteners, side to side, then opposite corners.',
+      ],
+      pieces: [],
+      people: 2,
+      crew: 'carpenters',
+      caution:
+        'Rafters and trusses: licensed people; never cut a truss. Opening: cover fixed and marked. Eyes, ears, mask overhead.',
+      holdPoint: 'Equal diagonals, every flange hole filled',
+      keys: [],
+    },
+  ];
 }

@@ -172,7 +172,7 @@ describe('wherever it stands', () => {
           expect(left).toHaveLength(right.length);
           for (const step of left) expect(roofBox(step).x1).toBeLessThanOrEqual(inches(across) + 1e-6);
           for (const step of right) expect(roofBox(step).x0).toBeGreaterThanOrEqual(inches(across + width) - 1e-6);
-          const figure = plan.sheets
+          const figure = plan.panels
             .find(({ detail }) => detail === 'SK1')!
             .figures.find(({ label }) => label === 'Steps a side')!;
           expect(printWords(figure.value, 'imperial')).toMatch(new RegExp(`^${left.length},`));

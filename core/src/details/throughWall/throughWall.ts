@@ -1,6 +1,6 @@
 import {
   type Assembly,
-  type DetailSheet,
+  type FigurePanel,
   type FlatPattern,
   type LayKey,
   type Piece,
@@ -23,7 +23,7 @@ import { coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
-import { type Front, type PlaneContext, cutFromSheet, frontFacet } from '../../slope/index.ts';
+import { type Front, type PlaneContext, cutFromStock, frontFacet } from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
 import { cavityBehind, inCavity } from './cavity.ts';
 import { cavityInflow, inflowFigure } from './inflow.ts';
@@ -85,7 +85,7 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
     mark: `${front.id}-LG${i + 1}`,
     detail: front.id,
     role: 'ledge',
-    ...cutFromSheet(context, ledgeFlat(stretch.to - stretch.from)),
+    ...cutFromStock(context, ledgeFlat(stretch.to - stretch.from)),
     covers: [
       {
         facet,
@@ -98,7 +98,7 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
     flat: ledgeFlat(stretch.to - stretch.from),
     keys: KEYS,
   }));
-  const sheets = cutRun(run, pieceLength, lap).map((stretch, i): Piece => ({
+  const panels = cutRun(run, pieceLength, lap).map((stretch, i): Piece => ({
     mark: `${front.id}-TW${i + 1}`,
     detail: front.id,
     role: 'throughWall',
@@ -139,7 +139,7 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
     ...cavityBehind({ face: facet, slope: context.facet, detail: front.id, name: front.name }, [
       { from: front.x0, to: front.x1, joint, rise },
     ]),
-    pieces: [face, ...ledges, ...sheets],
+    pieces: [face, ...ledges, ...panels],
     steps: [
       step(
         0,
@@ -171,7 +171,7 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
       step(
         1,
         [
-          `${sheets.length} lengths of through-wall sheet ${product ? `${product.name}, ` : ''}laps `,
+          `${panels.length} lengths of through-wall sheet ${product ? `${product.name}, ` : ''}laps `,
           cut(lap),
           ' with mastic, ',
           cut(rise),
@@ -179,14 +179,14 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
           cut(dam),
           ' at both ends; termination strip at its top, mastic tooled to shed.',
         ],
-        sheets.map(({ mark }) => mark),
+        panels.map(({ mark }) => mark),
         {
           people: 2,
           holdPoint: 'No blister, no open edge, end dams closed; each fault repaired',
           uses: [
             lengths(strip, 'termination strip', [run]),
             // along the strip, at both dams and in every lap
-            bead(mastic, 'wall-sheet mastic', run + (sheets.length + 1) * needed, mastic?.bead ?? inches(0.375)),
+            bead(mastic, 'wall-sheet mastic', run + (panels.length + 1) * needed, mastic?.bead ?? inches(0.375)),
           ],
         },
       ),
@@ -201,13 +201,13 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
         { uses: [piecesOf(weep, 'weep', weeps)], wait: 'mortar thumb-hard before the tails are trimmed' },
       ),
     ],
-    findings: shortfalls(front, sheets[0]!.mark, { product, needed, weeps: weep ? weeps : 0, capacity, inflow }),
-    sheets: [
-      sheetOf(context, headwall, front, {
+    findings: shortfalls(front, panels[0]!.mark, { product, needed, weeps: weep ? weeps : 0, capacity, inflow }),
+    panels: [
+      panelOf(context, headwall, front, {
         needed,
         product: product?.name,
         width: product?.width,
-        pieces: sheets.length,
+        pieces: panels.length,
         lap,
         weeps,
         inflow,
@@ -230,7 +230,7 @@ type Sizes = {
   joint: number;
 };
 
-function sheetOf(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: Front, sizes: Sizes): DetailSheet {
+function panelOf(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: Front, sizes: Sizes): FigurePanel {
   return {
     detail: front.id,
     title: `${front.id} · Through-wall flashing, ${headwall.name}`,

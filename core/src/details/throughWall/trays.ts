@@ -1,6 +1,6 @@
 import {
   type Assembly,
-  type DetailSheet,
+  type FigurePanel,
   type Piece,
   type Step,
   bead,
@@ -122,7 +122,7 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
       },
     ],
     findings: shortfalls(wall, trays[0]!.mark, { product, needed, weeps: weep ? weeps : 0, capacity, inflow }),
-    sheets: [sheetOf(context, wall, { steps, needed, sheet: product?.name, dam, weeps, capacity, inflow })],
+    panels: [panelOf(context, wall, { steps, needed, sheet: product?.name, dam, weeps, capacity, inflow })],
   };
 }
 
@@ -136,7 +136,7 @@ type Sizes = {
   readonly inflow: number;
 };
 
-const sheetOf = (context: PlaneContext, wall: PlacedWall, sizes: Sizes): DetailSheet => ({
+const panelOf = (context: PlaneContext, wall: PlacedWall, sizes: Sizes): FigurePanel => ({
   detail: wall.id,
   title: `${wall.id} · Trays through ${wall.name}`,
   family: 'through-wall',

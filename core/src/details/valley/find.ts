@@ -222,3 +222,27 @@ function turnedOver(low: Point, high: Point, otherLow: Point, otherHigh: Point):
     return [otherLow[0] + dx * cos - dy * sin, otherLow[1] + dx * sin + dy * cos];
   };
 }
+
+export type ValleySummary = Pick<
+  Valley,
+  | 'id'
+  | 'key'
+  | 'name'
+  | 'a'
+  | 'b'
+  | 'style'
+  | 'through'
+  | 'asked'
+  | 'flowA'
+  | 'flowB'
+  | 'areaA'
+  | 'areaB'
+  | 'line'
+  | 'openLow'
+  | 'openHigh'
+>;
+
+export const summariseValley = (valley: Valley): ValleySummary => {
+  const { id, key, name, a, b, style, through, asked, flowA, flowB, areaA, areaB, line, openLow, openHigh } = valley;
+  return { id, key, name, a, b, style, through, asked, flowA, flowB, areaA, areaB, line, openLow, openHigh };
+};

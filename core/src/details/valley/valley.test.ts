@@ -116,10 +116,10 @@ describe('the covering along a valley', () => {
 
   it('one end of a valley’s sheet laps the next by the rule of end laps', () => {
     const plan = valleys(valleyOf('closed cut'), 130, (job) => void (stripOf(job).underlayers.longestStrip = inches(80)));
-    const sheets = piecesOf(plan, 'valleySheet');
-    expect(sheets.length).toBeGreaterThan(2);
-    const total = sheets.reduce((sum, { cutLength }) => sum + cutLength!, 0);
-    expect(toInches(total - open.valleys[0]!.line.trueLength)).toBeGreaterThanOrEqual((sheets.length - 1) * 6 - 0.01);
-    expect(sheets.every(({ cutLength }) => toInches(cutLength!) <= 80.01)).toBe(true);
+    const panels = piecesOf(plan, 'valleySheet');
+    expect(panels.length).toBeGreaterThan(2);
+    const total = panels.reduce((sum, { cutLength }) => sum + cutLength!, 0);
+    expect(toInches(total - open.valleys[0]!.line.trueLength)).toBeGreaterThanOrEqual((panels.length - 1) * 6 - 0.01);
+    expect(panels.every(({ cutLength }) => toInches(cutLength!) <= 80.01)).toBe(true);
   });
 });

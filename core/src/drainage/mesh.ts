@@ -99,7 +99,7 @@ export type Meeting = { readonly start: Int32Array; readonly cells: Int32Array }
  * may slant; no edge of any piece goes through it. A state is one piece's upper face in one cell: state = stackStart[cell] + level, level 0 being
  * the deck or the bare wall. All lengths in millimetres on the facet's own chart.
  */
-export type Sheet = {
+export type Mesh = {
   readonly charts: readonly Chart[];
   readonly pieces: readonly LaidPiece[];
   readonly cellCount: number;
@@ -147,66 +147,65 @@ export type Sheet = {
 };
 
 /** Height of a cell's lower boundary at a place between its borders. */
-export const lowAt = ({ left, right, lowLeft, lowRight }: Sheet, cell: number, x: number): number =>
+export const lowAt = ({ left, right, lowLeft, lowRight }: Mesh, cell: number, x: number): number =>
   lowLeft[cell]! + (lowRight[cell]! - lowLeft[cell]!) * shareOf(left[cell]!, right[cell]!, x);
 
 /** Height of its upper boundary. */
-export const highAt = ({ left, right, highLeft, highRight }: Sheet, cell: number, x: number): number =>
+export const highAt = ({ left, right, highLeft, highRight }: Mesh, cell: number, x: number): number =>
   highLeft[cell]! + (highRight[cell]! - highLeft[cell]!) * shareOf(left[cell]!, right[cell]!, x);
 
 const shareOf = (from: number, to: number, x: number): number => (x <= from ? 0 : x >= to ? 1 : (x - from) / (to - from));
 
-export const lowestOf = ({ lowLeft, lowRight }: Sheet, cell: number): number => Math.min(lowLeft[cell]!, lowRight[cell]!);
-export const highestOf = ({ highLeft, highRight }: Sheet, cell: number): number => Math.max(highLeft[cell]!, highRight[cell]!);
+export const lowestOf = ({ lowLeft, lowRight }: Mesh, cell: number): number => Math.min(lowLeft[cell]!, lowRight[cell]!);
+export const highestOf = ({ highLeft, highRight }: Mesh, cell: number): number => Math.max(highLeft[cell]!, highRight[cell]!);
 
 /** Lower and upper end of a cell's left (−1) or right (1) border. */
-export const borderLow = (sheet: Sheet, cell: number, side: 1 | -1): number =>
-  side === 1 ? sheet.lowRight[cell]! : sheet.lowLeft[cell]!;
-export const borderHigh = (sheet: Sheet, cell: number, side: 1 | -1): number =>
-  side === 1 ? sheet.highRight[cell]! : sheet.highLeft[cell]!;
-export const borderX = (sheet: Sheet, cell: number, side: 1 | -1): number =>
-  side === 1 ? sheet.right[cell]! : sheet.left[cell]!;
+export const borderLow = (mesh: Mesh, cell: number, side: 1 | -1): number =>
+  side === 1 ? mesh.lowRight[cell]! : mesh.lowLeft[cell]!;
+export const borderHigh = (mesh: Mesh, cell: number, side: 1 | -1): number =>
+  side === 1 ? mesh.highRight[cell]! : mesh.highLeft[cell]!;
+export const borderX = (mesh: Mesh, cell: number, side: 1 | -1): number => (side === 1 ? mesh.right[cell]! : mesh.left[cell]!);
 
 /** How steeply a cell's lower boundary rises to the right: 0 is level, beyond ±1 it faces more sideways than up or down. */
-export const slantBelow = ({ left, right, lowLeft, lowRight }: Sheet, cell: number): number =>
+export const slantBelow = ({ left, right, lowLeft, lowRight }: Mesh, cell: number): number =>
   (lowRight[cell]! - lowLeft[cell]!) / (right[cell]! - left[cell]!);
 
 /** Cells that meet a cell over its left (−1) or right (1) border, from the lowest up. */
-export const beside = (sheet: Sheet, cell: number, side: 1 | -1): Int32Array =>
-  meetingAt(side === 1 ? sheet.rightOf : sheet.leftOf, cell);
+export const beside = (mesh: Mesh, cell: number, side: 1 | -1): Int32Array =>
+  meetingAt(side === 1 ? mesh.rightOf : mesh.leftOf, cell);
 export const meetingAt = ({ start, cells }: Meeting, cell: number): Int32Array => cells.subarray(start[cell]!, start[cell + 1]!);
 export const meetsAny = ({ start }: Meeting, cell: number): boolean => start[cell + 1]! > start[cell]!;
 
 /** The state of the top of a cell's stack. */
-export const topOf = (sheet: Sheet, cell: number): number => sheet.stackStart[cell + 1]! - 1;
+export const topOf = (mesh: Mesh, cell: number): number => mesh.stackStart[cell + 1]! - 1;
 
 /** The state of a layer in a cell, or −1. */
-export function findLayer(sheet: Sheet, cell: number, layer: number): number {
-  const first = sheet.stackStart[cell]!;
-  for (let state = sheet.stackStart[cell + 1]! - 1; state >= first; state--) if (sheet.layerAt[state] === layer) return state;
+export function findLayer(mesh: Mesh, cell: number, layer: number): number {
+  const first = mesh.stackStart[cell]!;
+  for (let state = mesh.stackStart[cell + 1]! - 1; state >= first; state--) if (mesh.layerAt[state] === layer) return state;
   return -1;
 }
 
 /** The highest piece at or below a layer in a cell. */
-export function highestUpTo(sheet: Sheet, cell: number, layer: number): number {
-  const first = sheet.stackStart[cell]!;
-  for (let state = sheet.stackStart[cell + 1]! - 1; state > first; state--) if (sheet.layerAt[state]! <= layer) return state;
+export function highestUpTo(mesh: Mesh, cell: number, layer: number): number {
+  const first = mesh.stackStart[cell]!;
+  for (let state = mesh.stackStart[cell + 1]! - 1; state > first; state--) if (mesh.layerAt[state]! <= layer) return state;
   return first;
 }
 
-export const chartAt = (sheet: Sheet, cell: number): Chart => sheet.charts[sheet.chartOf[cell]!]!;
+export const chartAt = (mesh: Mesh, cell: number): Chart => mesh.charts[mesh.chartOf[cell]!]!;
 
 /** Is a point in a cell, or this near to it? */
-export const isIn = (sheet: Sheet, cell: number, x: number, y: number, near = LINE_TOLERANCE): boolean =>
-  x >= sheet.left[cell]! - near &&
-  x <= sheet.right[cell]! + near &&
-  y >= lowAt(sheet, cell, x) - near &&
-  y <= highAt(sheet, cell, x) + near;
+export const isIn = (mesh: Mesh, cell: number, x: number, y: number, near = LINE_TOLERANCE): boolean =>
+  x >= mesh.left[cell]! - near &&
+  x <= mesh.right[cell]! + near &&
+  y >= lowAt(mesh, cell, x) - near &&
+  y <= highAt(mesh, cell, x) + near;
 
 /** The cell at a point of a chart, or −1 where there is no surface. */
-export function cellAtPoint(sheet: Sheet, chart: number, x: number, y: number): number {
-  const { firstCell, endCell } = sheet.charts[chart]!;
-  for (let cell = firstCell; cell < endCell; cell++) if (isIn(sheet, cell, x, y)) return cell;
+export function cellAtPoint(mesh: Mesh, chart: number, x: number, y: number): number {
+  const { firstCell, endCell } = mesh.charts[chart]!;
+  for (let cell = firstCell; cell < endCell; cell++) if (isIn(mesh, cell, x, y)) return cell;
   return -1;
 }
 

@@ -6,7 +6,7 @@ import { AskWho, valueInUse } from '../rules/WhoSays.tsx';
 import { FlatPatternDrawing } from './FlatPatternDrawing.tsx';
 
 /** Everything about the chosen piece: what it is, its flat pattern, its fasteners, what it lies on, and its rules. */
-export function PieceSheet() {
+export function PieceCard() {
   const bench = useWorkbench();
   const { chosen, choose, library, plane, units, lineOf, marker, setMarker } = bench;
   if (!chosen) return null;
@@ -14,7 +14,7 @@ export function PieceSheet() {
   const line = lineOf.get(chosen.mark);
   const requirements = chosen.keys.flatMap((key) => plane.requirements.find((requirement) => requirement.key === key) ?? []);
   return (
-    <section className="piece-sheet" aria-label={`Piece ${chosen.mark}`}>
+    <section className="piece-card" aria-label={`Piece ${chosen.mark}`}>
       <header>
         <h2>
           <span className="fig">{chosen.mark}</span> {ROLES[chosen.role].name}

@@ -1,8 +1,8 @@
 import type { Blank } from '../assembly/index.ts';
 import { LINE_TOLERANCE, NOISE } from '../units/index.ts';
 
-export type SheetPacking = {
-  readonly sheets: number;
+export type FlatPacking = {
+  readonly needed: number;
   /** Fewest sheets by area alone: no cutting needs less. */
   readonly bound: number;
 };
@@ -11,7 +11,7 @@ export type SheetPacking = {
  * Sheets needed for blanks, shelf by shelf across the sheet: longest blanks first, each on the first shelf with room. Straight cuts only,
  * as a shear makes them. Not always the fewest possible; `bound` says how few it could be at best.
  */
-export function packSheets(blanks: readonly Blank[], sheet: Blank): SheetPacking {
+export function packFlatStock(blanks: readonly Blank[], sheet: Blank): FlatPacking {
   const turned = blanks.map(({ width, length }): Blank =>
     width <= length ? { width, length } : { width: length, length: width },
   );
@@ -33,5 +33,5 @@ export function packSheets(blanks: readonly Blank[], sheet: Blank): SheetPacking
     shelf.left -= length;
   }
   const area = turned.reduce((sum, { width, length }) => sum + width * length, 0);
-  return { sheets: room.length, bound: Math.ceil(area / (sheet.width * sheet.length) - NOISE) };
+  return { needed: room.length, bound: Math.ceil(area / (sheet.width * sheet.length) - NOISE) };
 }

@@ -1,4 +1,4 @@
-import { type DetailSheet, type Figure, type Table, type Words, cut, flow, mm } from '../../assembly/index.ts';
+import { type FigurePanel, type Figure, type Table, type Words, cut, flow, mm } from '../../assembly/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type PlacedWall, type PlaneContext, type SidePiece, flowAlong, lastUnderApron } from '../../slope/index.ts';
 import { buttLine, interfaceLines } from '../../surface/index.ts';
@@ -8,12 +8,12 @@ import { inches } from '../../units/index.ts';
 const SHOWN = inches(72);
 
 /** What a sidewall tells of itself: its steps, its foot and top, and what one long piece would have to carry. */
-export function sidewallSheet(
+export function sidewallPanel(
   context: PlaneContext,
   wall: PlacedWall,
   step: SidePiece,
   kickOutHeight: number | undefined,
-): DetailSheet {
+): FigurePanel {
   const { lines } = context;
   const { first, last } = interfaceLines(lines, wall.from, wall.to);
   const along = flowAlong(context, wall, step.roofLeg);

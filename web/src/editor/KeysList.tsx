@@ -12,7 +12,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['+ − 0', 'Nearer, farther, fit'],
   ['Esc', 'Close what is open'],
   ['Ctrl+Z, Ctrl+Y', 'Undo, redo'],
-  ['?', 'This sheet'],
+  ['?', 'This list'],
 ];
 
 type Props = {
@@ -24,7 +24,7 @@ type Props = {
 };
 
 /** The keys of a job's views, and the sheet that lists them. */
-export function KeysSheet({ marks, opened, onOpen, onClose }: Props) {
+export function KeysList({ marks, opened, onOpen, onClose }: Props) {
   const { editor, lines, marker, setMarker, plan, findings, chosen, choose, goTo } = useWorkbench();
   const byCourse = (direction: 1 | -1): void => {
     const from = Math.max(0, marker - 1);

@@ -1,0 +1,373 @@
+import {
+  type Assembly,
+  type Cover,
+  type Fastener,
+  type Piece,
+  type Step,
+  type Words,
+  cut,
+  emptyAssembly,
+  inCourse,
+  layRows,
+  wallFinish,
+  wrap,
+} from '../../assembly/index.ts';
+import { chooseNail, itemById } from '../../catalog/index.ts';
+import type { FeatureOf } from '../../document/index.ts';
+import {
+  type Cricket,
+  type Outline,
+  cricketOutline,
+  cutShapes,
+  intersectOutlines,
+  rectangle,
+  runoff,
+  valleyWater,
+} from '../../roof/index.ts';
+import { type RuleKey, leastOf } from '../../rules/index.ts';
+import {
+  type PlaneContext,
+  TROUGH,
+  backFacet,
+  cricketBehind,
+  cutFromStock,
+  foldedRound,
+  footprint,
+  partsWords,
+  stockFor,
+  upBehind,
+} from '../../slope/index.ts';
+import { courseMark, interfaceLines } from '../../surface/index.ts';
+import { inches, stepsToReach } from '../../units/index.ts';
+import { OVER_STEPS } from './asks.ts';
+import { cricketFlat } from './cricket.ts';
+import { findingsOf } from './findings.ts';
+import { panelOf } from './panel.ts';
+
+/** A seam over the ridge of a cricket made of two halves. */
+const RIDGE_SEAM = inches(1);
+
+export function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): Assembly {
+  const { rules, lines, catalog, covering, facet } = context;
+  const foot = footprint(chimney, context.plane);
+  const cricket = cricketBehind(context, chimney);
+  const last = interfaceLines(lines, foot.from, foot.to).last;
+  const upstand = leastOf(rules, cricket ? 'cricket.upstand' : 'pan.upstand');
+  const past = leastOf(rules, 'pan.past');
+  const back = backFacet(facet, chimney.id);
+  const sheet = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
+  const up = cricket ? cricket.up : upBehind(lines, foot, leastOf(rules, 'pan.up'));
+  const flange = cricket ? leastOf(rules, 'cricket.flange') : 0;
+  const turned = Math.min(leastOf(rules, 'wallMembrane.up'), chimney.height);
+  const membraneTop = foot.to + up + (cricket ? flange : 0) + inches(6);
+  const keys: RuleKey[] = [
+    'pan.up',
+    'pan.past',
+    cricket ? 'cricket.upstand' : 'pan.upstand',
+    'cricket.flange',
+    'chimney.cricketOver',
+    'flashing.thickness',
+  ];
+  // up the back face and on to the deck as far as one roll reaches; what is left goes in rows above, each over the one below
+  const rows = layRows(-turned, membraneTop - foot.to, sheet.width, leastOf(rules, 'iceBarrier.sideLap'));
+  const membranes = rows.map((row, i): Piece => {
+    const top = Math.min(row.to, membraneTop - foot.to);
+    return {
+      mark: `${chimney.id}-M${4 + i}`,
+      detail: chimney.id,
+      role: 'wallMembrane',
+      product: sheet.id,
+      covers: [
+        {
+          facet,
+          outline: rectangle(foot.x0 - inches(6), foot.to + Math.max(0, row.from), foot.x1 + inches(6), foot.to + top),
+          holds: ['bonded'],
+        },
+        ...(i === 0
+          ? [
+              {
+                facet: back,
+                outline: gabled(foot, turned, cricket),
+                holds: cricket
+                  ? (['bonded', 'bonded', 'letIn', 'letIn', 'bonded'] as const)
+                  : (['bonded', 'bonded', 'letIn', 'bonded'] as const),
+              },
+              ...foldedRound(context, { owner: chimney.id, end: 'back', sides: [-1, 1], reach: inches(6), low: -inches(6), high: turned, holds: ['bonded', 'bonded', 'letIn', 'bonded'] }), // prettier-ignore
+            ]
+          : []),
+      ],
+      lay: wrap(context, foot.from, 'top', foot.x0 + i / 1000),
+      liesOn: i === 0 ? [`${chimney.id}L-M1`, `${chimney.id}R-M1`] : [`${chimney.id}-M${3 + i}`],
+      cutLength: foot.x1 - foot.x0 + inches(12),
+      sheetWidth: top - row.from,
+      sealsNails: sheet.sealsNails,
+      keys: ['wallMembrane.up', 'wallMembrane.deck'],
+    };
+  });
+  const body: Outline = cricket
+    ? cricketOutline(cricket, foot.x0, foot.to, flange)
+    : rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up);
+  // wings reach down over the last steps, on both sides of the back corners
+  const wing = (x0: number, x1: number): Outline => rectangle(x0, foot.to - OVER_STEPS, x1, foot.to + TROUGH);
+  const main = cricket
+    ? intersectOutlines(body, rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up + 1000))
+    : [body];
+  const [left, right] = [wing(foot.x0 - past, foot.x0), wing(foot.x1, foot.x1 + past)];
+  const roofOutlines = [...main, ...[left, right].flatMap((one) => cutShapes(one, main).map(({ outline }) => outline))];
+  const mark = `${chimney.id}-${cricket ? 'CK' : 'P'}`;
+  const flat = cricket ? cricketFlat(cricket, upstand, flange, RIDGE_SEAM) : panFlat(foot.x1 - foot.x0, upstand, up, past);
+  const { item: metal, parts } = stockFor(context, flat);
+  const upstandOutline = gabled(foot, upstand, cricket);
+  const covers: Cover[] = [
+    ...roofOutlines.map((outline) => ({ facet, outline, holds: ['open'] as const })),
+    { facet: back, outline: upstandOutline, holds: ['open'] },
+  ];
+  const pieces: Piece[] = [
+    ...membranes,
+    {
+      mark,
+      detail: chimney.id,
+      role: cricket ? 'cricket' : 'pan',
+      ...cutFromStock(context, flat),
+      course: last + 1,
+      covers,
+      lay: inCourse(context, last + 1, 'backPiece', foot.to),
+      liesOn: [courseMark(last), membranes.at(-1)!.mark],
+      // two halves where there is a cricket, each cut from sheet as its own pattern
+      flat,
+      ...(cricket ? { halves: 2 as const } : {}),
+      keys,
+    },
+  ];
+  if (!chimney.masonry) pieces.push(claddingBehind(context, chimney, foot, back, cricket, mark));
+  const nail = chooseNail(catalog, 'roofing', covering.deckThickness + inches(1 / 8), covering.metal);
+  return {
+    ...emptyAssembly,
+    facets: [
+      {
+        id: back,
+        kind: 'wall',
+        on: facet,
+        detail: chimney.id,
+        name: `${chimney.name}, back`,
+        outline: faceAbove(foot, chimney.height, cricket),
+        fall: [0, -1],
+        angle: Math.PI / 2,
+      },
+    ],
+    joints: [
+      {
+        kind: 'back',
+        side: 1,
+        runsOn: false,
+        a: facet,
+        b: back,
+        onA: [[foot.x0, foot.to], [foot.x1, foot.to]], // prettier-ignore
+        onB: [[foot.x0, 0], [foot.x1, 0]], // prettier-ignore
+      },
+    ],
+    pieces,
+    drifts: cricket ? driftsOf(cricket, facet, foot.x0, foot.to, cricketSpread(context, cricket, foot.to)) : [],
+    fasteners: nail ? topNails(facet, mark, roofOutlines[0]!, cricket, foot, nail.id) : [],
+    zones: [
+      {
+        facet,
+        outline: cricket
+          ? cricketOutline(cricket, foot.x0, foot.to, TROUGH)
+          : rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up - inches(1)),
+        rule: cricket ? 'cricket.flange' : 'pan.up',
+        against: ['course', 'step', 'pan', 'cricket'],
+        detail: chimney.id,
+        piece: mark,
+      },
+    ],
+    steps: [
+      backStep(context, chimney, {
+        mark,
+        cricket,
+        last,
+        from: foot.from,
+        to: foot.to,
+        upstand,
+        up,
+        past,
+        flange,
+        membrane: membranes.map(({ mark: own }) => own),
+        parts: cricket ? 2 * (parts - 1) + 1 : parts,
+      }),
+    ].flat(),
+    findings: findingsOf(context, chimney, cricket, metal !== undefined),
+    panels: [panelOf(context, chimney, cricket)],
+  };
+}
+
+/** A framed chimney's own cladding over the upstand, clear of the metal it sheds on to. */
+function claddingBehind(
+  context: PlaneContext,
+  { id, height }: FeatureOf<'chimney'>,
+  { x0, x1, to }: { x0: number; x1: number; to: number },
+  facet: string,
+  cricket: Cricket | undefined,
+  on: string,
+): Piece {
+  const clear = leastOf(context.rules, 'cladding.clearance');
+  const top = Math.max(height, clear + (cricket?.height ?? 0) + 1);
+  const outline: Outline = cricket
+    ? [[x0, clear], [(x0 + x1) / 2, clear + cricket.height], [x1, clear], [x1, top], [x0, top]] // prettier-ignore
+    : rectangle(x0, clear, x1, top);
+  return {
+    mark: `${id}B-CL`,
+    detail: id,
+    role: 'cladding',
+    covers: [{ facet, outline, holds: ['open'] }],
+    lay: wallFinish(context, 'face', x0, to),
+    liesOn: [on],
+    keys: ['cladding.clearance'],
+  };
+}
+
+/** A strip up the back face: level, or following the cricket up to its ridge and down again. */
+const gabled = ({ x0, x1 }: { x0: number; x1: number }, up: number, cricket: Cricket | undefined): Outline =>
+  cricket ? [[x0, 0], [x1, 0], [x1, up], [(x0 + x1) / 2, up + cricket.height], [x0, up]] : rectangle(x0, 0, x1, up); // prettier-ignore
+
+/** The back face as far as it shows: above the slope, or above the cricket's two sides. */
+const faceAbove = ({ x0, x1 }: { x0: number; x1: number }, height: number, cricket: Cricket | undefined): Outline =>
+  cricket ? [[x0, 0], [(x0 + x1) / 2, cricket.height], [x1, 0], [x1, height], [x0, height]] : rectangle(x0, 0, x1, height); // prettier-ignore
+
+const driftsOf = (cricket: Cricket, facet: string, x0: number, y: number, spread: number): Assembly['drifts'] => {
+  const [a, b, apex] = cricketOutline(cricket, x0, y) as [Outline[number], Outline[number], Outline[number]];
+  const middle = [(a[0] + b[0]) / 2, y] as const;
+  return [
+    { facet, outline: [a, middle, apex], towards: -1, valley: [a, apex], spread },
+    { facet, outline: [middle, b, apex], towards: 1, valley: [b, apex], spread },
+  ];
+};
+
+/**
+ * How wide the water of a cricket's valley runs on the slope, along the course, where it is most: at its lower end, with all that comes down the slope
+ * over half the cricket. A steady-flow estimate, as in any valley.
+ */
+function cricketSpread({ job, lines, plane, slopeFactor: k }: PlaneContext, cricket: Cricket, from: number): number {
+  const half = cricket.width / 2;
+  const above = Math.max(0, lines.end - from) / k;
+  const level = Math.hypot(half, cricket.ridge);
+  // how steeply each side falls square to the valley's line in plan
+  const [acrossSlope, acrossSide] = [(plane.pitch * half) / level, (cricket.sidePitch * cricket.ridge) / level];
+  const { spreadA } = valleyWater(runoff(job.site.rainPerHour, half * above), {
+    zA: 1 / acrossSlope,
+    zB: 1 / acrossSide,
+    sine: cricket.height / cricket.valley,
+  });
+  return spreadA / (cricket.up / Math.hypot(half, cricket.up));
+}
+
+/** Nails at the metal's outer edge on the roof only, an inch in, never in its trough. */
+function topNails(
+  facet: string,
+  piece: string,
+  main: Outline,
+  cricket: Cricket | undefined,
+  foot: { x0: number; x1: number; to: number },
+  product: string,
+): Fastener[] {
+  const at = (x: number, y: number): Fastener => ({ piece, facet, at: [x, y], product, keptDry: 'covered' });
+  const xs = main.map(([x]) => x);
+  const top = Math.max(...main.map(([, y]) => y));
+  if (!cricket) {
+    const [x0, x1] = [Math.min(...xs) + inches(1), Math.max(...xs) - inches(1)];
+    const gaps = Math.max(1, stepsToReach(x1 - x0, inches(8)));
+    return Array.from({ length: gaps + 1 }, (_, i) => at(x0 + ((x1 - x0) * i) / gaps, top - inches(0.5)));
+  }
+  // along each flange's outer edge, from a third of the way up to near the apex
+  const centre = (foot.x0 + foot.x1) / 2;
+  const outer = cricketOutline(cricket, foot.x0, foot.to, inches(5.5));
+  return [0.45, 0.6, 0.75, 0.9].flatMap((share) =>
+    ([0, 1] as const).map((i) =>
+      at(outer[i]![0] + (centre - outer[i]![0]) * share, outer[i]![1] + (outer[2]![1] - outer[i]![1]) * share),
+    ),
+  );
+}
+
+/** A pan bent once along the back face, its wings cut free at the corners. */
+const panFlat = (width: number, upstand: number, up: number, past: number) => ({
+  outline: [
+    [0, 0], [past, 0], [past, OVER_STEPS], [past, OVER_STEPS - upstand], [past + width, OVER_STEPS - upstand], [past + width, OVER_STEPS],
+    [past + width, 0], [2 * past + width, 0], [2 * past + width, OVER_STEPS + up], [0, OVER_STEPS + up],
+  ] as Outline, // prettier-ignore
+  bends: [{ from: [past, OVER_STEPS] as const, to: [past + width, OVER_STEPS] as const, direction: 'up' as const, degrees: 90 }],
+});
+
+type Back = {
+  mark: string;
+  cricket: Cricket | undefined;
+  last: number;
+  from: number;
+  to: number;
+  upstand: number;
+  up: number;
+  past: number;
+  flange: number;
+  membrane: readonly string[];
+  parts: number;
+};
+
+function backStep(context: PlaneContext, chimney: FeatureOf<'chimney'>, back: Back): Step[] {
+  const { cricket } = back;
+  const action: Words = cricket
+    ? [
+        `${chimney.name}: cricket ${back.mark}, `,
+        cut(cricket.height),
+        ' high, ridge ',
+        cut(cricket.ridge),
+        ' level, valleys ',
+        cut(cricket.valley),
+        '; ',
+        cut(back.upstand),
+        ' up the chimney, flange ',
+        cut(back.flange),
+        ` past the valley lines, wings over the last steps and course ${back.last}. The courses behind stop `,
+        cut(TROUGH),
+        ' short of its valleys.',
+      ]
+    : [
+        `${chimney.name}: back pan ${back.mark}, `,
+        cut(back.upstand),
+        ' up the chimney, ',
+        cut(back.up),
+        ' up the roof, ',
+        cut(back.past),
+        ` past the sides over the last steps and course ${back.last}; no nail in its trough. The first course behind stops `,
+        cut(TROUGH),
+        ' short.',
+      ];
+  return [
+    {
+      lay: wrap(context, back.from, 'top', 0),
+      detail: chimney.id,
+      stage: 'dry-in',
+      action: [
+        `${chimney.name}: top strip ${back.membrane.join(', then ')} last, over both side strips, behind the chimney and up it`,
+        ...(back.membrane.length > 1
+          ? [', each row over the one below, laps ', cut(leastOf(context.rules, 'iceBarrier.sideLap')), '.']
+          : ['.']),
+      ],
+      pieces: back.membrane,
+      people: 1,
+      holdPoint: 'Wrap bottom, sides, top: seen before the courses',
+      keys: ['wallMembrane.up'],
+    },
+    {
+      lay: inCourse(context, back.last + 1, 'backPiece', back.to),
+      detail: chimney.id,
+      course: back.last + 1,
+      stage: 'covering',
+      action: [...action, ...partsWords(back.parts)],
+      pieces: [back.mark],
+      fasteners: ['Nails at its outer edge on the roof only; none in the trough, none into the chimney'],
+      people: 2,
+      caution: 'Framing and cricket wood clear of the chimney by the code’s distance; flues and appliances: licensed trade.',
+      holdPoint: 'Trough open and sound, seams closed by solder, lock or weld',
+      keys: [back.cricket ? 'cricket.upstand' : 'pan.upstand', 'pan.up', 'pan.past'],
+    },
+  ];
+}

@@ -1,0 +1,93 @@
+import { type FigurePanel, type Words, cut, mm } from '../../assembly/index.ts';
+import type { FeatureOf } from '../../document/index.ts';
+import { type Cricket, tableHeight } from '../../roof/index.ts';
+import { leastOf } from '../../rules/index.ts';
+import {
+  type PlaneContext,
+  apronLegFor,
+  counterSteps,
+  footprint,
+  lastUnderApron,
+  lowestJointWords,
+  stepNeed,
+} from '../../slope/index.ts';
+import { buttLine, interfaceLines } from '../../surface/index.ts';
+import { inches, stepsToReach } from '../../units/index.ts';
+
+export function panelOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cricket: Cricket | undefined): FigurePanel {
+  const { lines, rules, plane } = context;
+  const foot = footprint(chimney, plane);
+  const met = interfaceLines(lines, foot.from, foot.to);
+  const under = lastUnderApron(lines, foot.from, apronLegFor(context, chimney.apronLeg));
+  const wall = context.walls.find(({ id }) => id === `${chimney.id}L`)!;
+  const stepped = chimney.masonry && chimney.counter === 'stepped' ? counterSteps({ pitch: plane.pitch, joint: chimney.jointSpacing, baseLeg: Math.max(stepNeed(context, wall).wallLeg, leastOf(rules, 'wallMembrane.up')), run: chimney.depth, rules }) : undefined; // prettier-ignore
+  const squareInches = (area: number): string => `${(area / 25.4 ** 2).toFixed(1)} in² (${(area / 100).toFixed(0)} cm²)`;
+  const behind =
+    cricket && stepped
+      ? Math.max(0, stepsToReach(chimney.width / 2, (stepped.joints * chimney.jointSpacing) / cricket.sidePitch))
+      : 0;
+  return {
+    detail: chimney.id,
+    title: `${chimney.id} · ${chimney.name}`,
+    family: 'chimney',
+    plane: context.facet,
+    window: {
+      x0: foot.x0 - inches(24),
+      x1: foot.x1 + inches(24),
+      y0: foot.from - inches(20),
+      y1: foot.to + (cricket?.up ?? inches(12)) + inches(20),
+    },
+    figures: [
+      { label: 'Across the slope × up it', value: [cut(chimney.width), ' × ', cut(foot.to - foot.from)] },
+      { label: 'Front face up the slope', value: [mm(foot.from)] },
+      {
+        label: 'Last course under the apron',
+        value: [`${under}, `, cut(foot.from - buttLine(lines, under)), ' tall'],
+        key: 'headwall.lastCourse',
+      },
+      { label: 'Steps a side', value: [`${met.last - met.first + 1}, courses ${met.first} to ${met.last}`] },
+      ...(cricket
+        ? [
+            {
+              label: 'Cricket height',
+              value: [cut(cricket.height), ', by the table ', cut(tableHeight(chimney.width, plane.pitch))] as Words,
+              key: 'chimney.cricketOver' as const,
+            },
+            { label: 'Cricket ridge, level', value: [cut(cricket.ridge)] as Words },
+            { label: 'Cricket valleys', value: [cut(cricket.valley)] as Words },
+            { label: 'Each side', value: [squareInches(cricket.sideArea)] as Words },
+          ]
+        : [
+            {
+              label: 'Back pan',
+              value: [
+                cut(leastOf(rules, 'pan.up')),
+                ' up the roof, ',
+                cut(leastOf(rules, 'pan.upstand')),
+                ' up the chimney',
+              ] as Words,
+              key: 'pan.up' as const,
+            },
+          ]),
+      ...(stepped
+        ? [
+            {
+              label: 'Counterflashing steps a side',
+              value: [`${stepped.pieces}, level spacing `, cut(stepped.spacing)] as Words,
+              key: 'counterflashing.stepSpacing' as const,
+            },
+            {
+              label: 'Lowest joint above the roof line',
+              value: lowestJointWords(context, stepNeed(context, wall).wallLeg, stepped.lowest),
+              key: 'counterflashing.aboveBase' as const,
+            },
+            { label: 'Tall end of a step', value: [cut(stepped.tallEnd)] as Words },
+            ...(cricket
+              ? [{ label: 'Counterflashing behind the cricket', value: [`${behind} a half and a ridge piece`] as Words }]
+              : []),
+          ]
+        : []),
+      { label: 'Wood framing clear of masonry', value: [cut(leastOf(rules, 'chimney.clearance'))], key: 'chimney.clearance' },
+    ],
+  };
+}

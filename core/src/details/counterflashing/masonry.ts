@@ -1,0 +1,68 @@
+import { type Finding, type Piece, type Use, type Words, bead, beforeAll, cut } from '../../assembly/index.ts';
+import { sealantFor } from '../../catalog/index.ts';
+import { type Outline, rectangle } from '../../roof/index.ts';
+import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
+import type { PlaneContext } from '../../slope/index.ts';
+import { inches } from '../../units/index.ts';
+
+export const KEYS: RuleKey[] = [
+  'counterflashing.cover',
+  'counterflashing.clearance',
+  'counterflashing.endLap',
+  'counterflashing.reglet',
+  'counterflashing.wedges',
+  'flashing.thickness',
+];
+
+export const lowEdge = ({ rules, surface }: PlaneContext): number =>
+  leastOf(rules, 'counterflashing.clearance') + surface.thickness;
+
+/** The masonry's own face: there before the job, it sheds on to the counterflashing. */
+export const face = (facet: string, detail: string, mark: string, outline: Outline): Piece => ({
+  mark,
+  detail,
+  role: 'cladding',
+  covers: [{ facet, outline, holds: ['open'] }],
+  lay: beforeAll(),
+  liesOn: [],
+  keys: [],
+});
+
+export const noStock = (id: string, name: string, metal: string, depth: number, drop: number, piece: string): Finding => ({
+  id: `${id}.counter`,
+  severity: 'leaks',
+  sentence: [`${name}: the catalog has no ${metal} counterflashing that goes `, cut(depth), ' into the reglet and down ', cut(drop), ', so nothing covers the base flashing’s top edge.'], // prettier-ignore
+  fix: ['Add the stock to the catalog, or choose another metal.'],
+  piece,
+  key: 'counterflashing.cover',
+});
+
+/** Sealant along what is let into masonry. */
+export function jointSealant({ catalog }: PlaneContext, run: number): Use {
+  const sealant = sealantFor(catalog, 'joint');
+  return bead(sealant, 'polyurethane sealant', run, sealant?.bead ?? inches(0.25));
+}
+
+export const MASONRY_CAUTION = 'Silica dust: wet cutting or extraction, mask; eyes and ears.';
+
+export const regletFlat = (length: number, depth: number, drop: number) => ({
+  outline: rectangle(0, 0, length, depth + drop),
+  bends: [{ from: [0, drop] as const, to: [length, drop] as const, direction: 'down' as const, degrees: 90 }],
+});
+
+export const regletWords = ({ rules }: PlaneContext, depth: number, count: number, lap: number): Words => [
+  cut(depth),
+  ` deep; ${count} ${count === 1 ? 'length' : 'lengths'} of counterflashing, upper over lower, laps `,
+  cut(lap),
+  ', lower edge ',
+  cut(leastOf(rules, 'counterflashing.clearance')),
+  ' clear of the covering, ',
+];
+
+export const wedgeWords = ({ rules }: PlaneContext): Words => [
+  'wedges at most ',
+  cut(mostOf(rules, 'counterflashing.wedges')),
+  ' apart, then sealant. To the masonry only, never to the steps.',
+];
+
+export const STEPPED_KEYS: RuleKey[] = [...KEYS, 'counterflashing.stepSpacing', 'counterflashing.aboveBase'];

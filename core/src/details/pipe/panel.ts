@@ -1,0 +1,135 @@
+import { type FigurePanel, type Words, cut, mm } from '../../assembly/index.ts';
+import { itemsOf } from '../../catalog/index.ts';
+import type { RuleKey } from '../../rules/index.ts';
+import type { PlaneContext } from '../../slope/index.ts';
+import { buttLine } from '../../surface/index.ts';
+import { inches, isAtLeast, isAtMost } from '../../units/index.ts';
+import { type Leg, bootNeeds, legsOf } from './legs.ts';
+
+const windowRound = (x0: number, x1: number, y0: number, y1: number, by = inches(20)) => ({
+  x0: x0 - by,
+  x1: x1 + by,
+  y0: y0 - by,
+  y1: y1 + by,
+});
+
+export function legPanel(context: PlaneContext, leg: Leg): FigurePanel {
+  const { boot, place } = leg;
+  const needs = bootNeeds(context, leg.hot);
+  const showing: Words = place ? [`course ${place.firstOver}, butt `, mm(buttLine(context.lines, place.firstOver))] : ['none'];
+  return {
+    detail: leg.feature,
+    title: `${leg.id} · ${leg.name}`,
+    family: leg.hot ? 'flue' : 'pipe',
+    plane: context.facet,
+    window: boot
+      ? windowRound(
+          leg.x - boot.baseWidth / 2,
+          leg.x + boot.baseWidth / 2,
+          leg.y - boot.centre,
+          leg.y + boot.baseLength - boot.centre,
+        )
+      : windowRound(leg.x, leg.x, leg.y, leg.y),
+    figures: [
+      {
+        label: 'Base',
+        value: boot ? [boot.name, ', ', cut(boot.baseWidth), ' × ', cut(boot.baseLength)] : ['none in the catalog'],
+      },
+      { label: 'Outside diameter', value: [cut(leg.diameter)] },
+      ...(leg.hot
+        ? [
+            {
+              label: 'Clearance, by its listing',
+              value: (leg.clearance === undefined
+                ? ['not told']
+                : [cut(leg.clearance), ', hole ', cut(leg.diameter + 2 * leg.clearance), ' across']) as Words,
+            },
+          ]
+        : []),
+      ...(place
+        ? [
+            { label: 'Flange lower edge', value: [mm(place.lower)] },
+            { label: 'First course over it', value: showing },
+            {
+              label: 'Base showing below',
+              value: [cut(place.showing), ', at least ', cut(needs.showing)],
+              key: (leg.hot ? 'pipe.flueShowing' : 'pipe.showing') as RuleKey,
+            },
+            { label: 'Top of the cut-out', value: [mm(place.cutTop)] },
+            {
+              label: 'Flange above the cut-out',
+              value: [cut(place.flangeAbove), ', at least ', cut(needs.cover)],
+              key: 'pipe.cover' as const,
+            },
+          ]
+        : []),
+      { label: 'Gap round the pipe', value: [cut(needs.gap), ' to ', cut(inches(3 / 8))], key: 'pipe.gap' },
+      ...(boot
+        ? [
+            { label: 'Made of', value: [boot.metal ?? boot.material] },
+            { label: 'Expected life of the base', value: [`${boot.years} years`] },
+          ]
+        : []),
+    ],
+    tables: [
+      {
+        title: 'Bases that take it',
+        columns: ['Base', 'First course over', 'Above the cut-out'],
+        rows: itemsOf(context.catalog, 'boot')
+          .filter(
+            (item) =>
+              item.hot === leg.hot &&
+              item.standoff === leg.standoff &&
+              isAtLeast(leg.diameter, item.least) &&
+              isAtMost(leg.diameter, item.most),
+          )
+          .map((item) => {
+            const its = legsOf({
+              ...context,
+              features: context.features
+                .filter(({ id }) => id === leg.feature)
+                .map((feature) => (feature.kind === 'pipe' ? { ...feature, boot: item.id } : feature)),
+            }).find(({ id }) => id === leg.id)!.place!;
+            return [[item.name], [`${its.firstOver}`], [cut(its.flangeAbove)]];
+          }),
+      },
+    ],
+  };
+}
+
+/** Every leg of a grid against the courses and what stands near it. */
+export function gridPanel(context: PlaneContext, id: string, name: string, legs: readonly Leg[]): FigurePanel {
+  const xs = legs.map(({ x }) => x);
+  const ys = legs.map(({ y }) => y);
+  const { rafters } = context.plane;
+  const offRafter = (x: number): Words => {
+    if (!rafters) return ['rafters not measured'];
+    const nearestRafter = rafters.first + Math.round((x - rafters.first) / rafters.spacing) * rafters.spacing;
+    const off = Math.abs(x - nearestRafter);
+    return off < inches(0.75) ? ['on a rafter'] : [cut(off), ' off the rafter'];
+  };
+  return {
+    detail: id,
+    title: `${id} · ${name}`,
+    family: 'standoffs',
+    plane: context.facet,
+    window: windowRound(Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys), inches(24)),
+    figures: [
+      { label: 'Legs', value: [`${legs.length}`] },
+      { label: 'Base', value: [legs[0]?.boot?.name ?? 'none in the catalog'] },
+    ],
+    tables: [
+      {
+        title: 'Leg by leg',
+        columns: ['Leg', 'From the left', 'Up the slope', 'First course over', 'Rafter'],
+        rows: legs.map((leg) => [
+          [leg.id],
+          [mm(leg.x)],
+          [mm(leg.y)],
+          [leg.place ? `${leg.place.firstOver}` : 'none'],
+          offRafter(leg.x),
+        ]),
+      },
+    ],
+  };
+}

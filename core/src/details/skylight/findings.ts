@@ -1,0 +1,41 @@
+import { type Finding, type Words, cut } from '../../assembly/index.ts';
+import type { ItemOf } from '../../catalog/index.ts';
+import type { FeatureOf } from '../../document/index.ts';
+import { type RuleKey, leastOf } from '../../rules/index.ts';
+import { type Footprint, type PlaneContext, SILL_LEG } from '../../slope/index.ts';
+import { buttLine } from '../../surface/index.ts';
+import { inches, isOver, isUnder } from '../../units/index.ts';
+import { NEAR_SILL } from './asks.ts';
+
+export function findingsOf(
+  context: PlaneContext,
+  skylight: FeatureOf<'skylight'>,
+  foot: Footprint,
+  kit: ItemOf<'skylightKit'> | undefined,
+  rules: PlaneContext['rules'],
+): Finding[] {
+  const { lines, surface } = context;
+  const { id, name } = skylight;
+  const findings: Finding[] = [];
+  const say = (what: string, severity: Finding['severity'], sentence: Words, fix: Words, key?: RuleKey): void =>
+    void findings.push({ id: `${id}.${what}`, severity, sentence, fix, piece: `${id}F-A1`, ...(key ? { key } : {}) });
+  if (skylight.flashing === 'kit' && !kit)
+    say('kit', 'breaks a rule', [`${name}: the catalog has no flashing kit for a ${skylight.mount}-mounted frame `, cut(skylight.width), ' × ', cut(skylight.height), '.'], ['Measure the frame’s outside again, or have the metal bent on site.']); // prettier-ignore
+  const head = leastOf(rules, 'skylight.headCourse');
+  const reaches = (surface.unit.width - skylight.width) / 2;
+  if (isUnder(reaches, head))
+    say('head', 'worth a look', [`${name}: one shingle over its head reaches `, cut(Math.max(0, reaches)), ' past each side, where ', cut(head), ' is wanted: ', cut(skylight.width + 2 * head), ' without a joint is longer than a ', cut(surface.unit.width), ' shingle.'], ['The whole shingle is centred over the unit; seal its ends, or use a wider head flashing.'], 'skylight.headCourse'); // prettier-ignore
+  const lower = foot.from - SILL_LEG;
+  const near = Array.from({ length: lines.count }, (_, i) => i + 1).find((n) =>
+    isUnder(Math.abs(buttLine(lines, n) - lower), NEAR_SILL),
+  );
+  if (near !== undefined)
+    say('sill', 'worth a look', [`${name}: the butt of course ${near} lies `, cut(Math.abs(buttLine(lines, near) - lower)), ' from the sill flashing’s lower edge, so the flashing has no full exposure to lie on.'], ['Shift the layout, or cut a filler course below it.'], 'skylight.headCourse'); // prettier-ignore
+  if (skylight.bedding === 'bedded')
+    say('bedded', 'relies on sealant', [`${name} is set in sealant under steps and head course, which its maker’s parts do not ask for.`], ['Lay it dry with all its maker’s parts.']); // prettier-ignore
+  if (skylight.mount === 'curb' && isOver(skylight.width, inches(30)) && skylight.flashing === 'site-bent')
+    say('curb', 'breaks a rule', [`${name}: a site-built curb wider than 30 in wants a cricket behind it; only unit skylights by their maker’s instructions are excepted.`], ['Use the maker’s kit, or frame a cricket.'], 'chimney.cricketOver'); // prettier-ignore
+  if (kit && skylight.work === 'replacement' && skylight.age > 0)
+    say('life', 'worth a look', [`${name}: the old unit is ${skylight.age} of about ${kit.years} years old; kept through a re-roof it fails within the new covering’s life, and sealing round its edge hides a rotten deck.`], ['Renew it with the covering.']); // prettier-ignore
+  return findings;
+}

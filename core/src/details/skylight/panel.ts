@@ -1,0 +1,77 @@
+import { type FigurePanel, type Words, cut, mm } from '../../assembly/index.ts';
+import type { ItemOf } from '../../catalog/index.ts';
+import type { FeatureOf } from '../../document/index.ts';
+import { leastOf } from '../../rules/index.ts';
+import type { Footprint, PlaneContext } from '../../slope/index.ts';
+import { interfaceLines } from '../../surface/index.ts';
+import { inches } from '../../units/index.ts';
+import { layOutOpening, stripOff } from './opening.ts';
+
+export function panelOf(
+  context: PlaneContext,
+  skylight: FeatureOf<'skylight'>,
+  foot: Footprint,
+  kit: ItemOf<'skylightKit'> | undefined,
+): FigurePanel {
+  const { lines, rules, plane, surface } = context;
+  const met = interfaceLines(lines, foot.from, foot.to);
+  const opening = layOutOpening(
+    (foot.x0 + foot.x1) / 2,
+    kit?.roughWidth ?? skylight.width,
+    kit?.roughHeight ?? skylight.height,
+    plane.rafters,
+  );
+  const off =
+    skylight.work === 'replacement'
+      ? stripOff(skylight.strip, skylight, { width: surface.unit.width, exposure: lines.gauge })
+      : undefined;
+  const rafters: Words = !plane.rafters
+    ? ['not measured']
+    : opening.cutRafters.length === 0
+      ? ['none cut']
+      : [
+          `${opening.cutRafters.length} cut, at `,
+          ...opening.cutRafters.flatMap((at, i): Words => [...(i > 0 ? [', '] : []), mm(at)]),
+          ...(opening.nudge
+            ? [
+                '; moved ',
+                cut(Math.abs(opening.nudge.by)),
+                ` to the ${opening.nudge.by > 0 ? 'right' : 'left'} it cuts ${opening.nudge.cut}`,
+              ]
+            : []),
+        ];
+  return {
+    detail: skylight.id,
+    title: `${skylight.id} · ${skylight.name}`,
+    family: 'skylight',
+    plane: context.facet,
+    window: { x0: foot.x0 - inches(24), x1: foot.x1 + inches(24), y0: foot.from - inches(18), y1: foot.to + inches(24) },
+    figures: [
+      { label: 'Frame outside', value: [cut(skylight.width), ' × ', cut(skylight.height)] },
+      { label: 'Sill up the slope', value: [mm(foot.from)] },
+      { label: 'Steps a side', value: [`${met.last - met.first + 1}, courses ${met.first} to ${met.last}`] },
+      {
+        label: 'Head course without a joint',
+        value: [cut(skylight.width + 2 * leastOf(rules, 'skylight.headCourse')), ' wanted'],
+        key: 'skylight.headCourse',
+      },
+      { label: 'Kit', value: [kit ? kit.name : skylight.flashing === 'kit' ? 'none in the catalog' : 'bent on site'] },
+      ...(off
+        ? [
+            {
+              label: 'Strip off',
+              value: [mm(off.width), ' × ', mm(off.height), `, ${off.shingles} shingles with breakage`] as Words,
+            },
+          ]
+        : [
+            {
+              label: 'Rough opening',
+              value: [cut(opening.roughWidth), ' × ', cut(opening.roughHeight), ', diagonal ', cut(opening.diagonal)] as Words,
+            },
+            { label: 'Ceiling cut', value: [cut(opening.ceilingWidth), ' × ', cut(opening.ceilingHeight)] as Words },
+            { label: 'Marking block', value: [cut(opening.blockWidth), ' × ', cut(opening.blockHeight)] as Words },
+            { label: 'Rafters', value: rafters },
+          ]),
+    ],
+  };
+}

@@ -1,0 +1,166 @@
+import {
+  type Assembly,
+  type Cover,
+  type Fastener,
+  type Piece,
+  type Step,
+  type Stretch,
+  cut,
+  emptyAssembly,
+  mm,
+  slitRow,
+  underlaymentRow,
+} from '../assembly/index.ts';
+import { type ItemOf, chooseNail, itemById } from '../catalog/index.ts';
+import { type Outline, bounds, intersectOutlines, rectangle } from '../roof/index.ts';
+import { leastOf } from '../rules/index.ts';
+import { type PlaneContext, besideValley } from '../slope/index.ts';
+import { LINE_TOLERANCE, inches } from '../units/index.ts';
+import { type BarrierExtent, underlaymentRows } from './extent.ts';
+import { stripRow } from './strips.ts';
+import { evenlyOn } from './edgeMetal.ts';
+
+/** Field underlayment and its fasteners stop this far short of a valley's centre; the sheet there reaches much farther. */
+const VALLEY_FREE = inches(8);
+
+export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | undefined, under: readonly Piece[]): Assembly {
+  const { covering, catalog, rules, lines, plane } = context;
+  const product = itemById(catalog, 'underlayment', covering.underlayers.underlayment);
+  const layers = leastOf(rules, 'underlayment.layers');
+  const start = extent ? extent.covered - leastOf(rules, 'iceBarrier.sideLap') : 0;
+  if (start >= lines.end) return emptyAssembly;
+  const endLap = leastOf(rules, 'underlayment.endLap');
+  const cap = chooseNail(catalog, 'cap', 0);
+  const pieces: Piece[] = [];
+  const fasteners: Fastener[] = [];
+  // at a valley it laps on to the sheet there and leaves the trough free
+  const off = context.valleys.map((valley) => besideValley(valley, VALLEY_FREE, VALLEY_FREE));
+  const rows = underlaymentRows(start, lines.end, product.width, layers, rules);
+  rows.forEach((row, r) => {
+    stripRow(
+      context,
+      { from: row.from, to: Math.min(row.to, lines.end) },
+      r,
+      product.rollLength,
+      endLap,
+      product.rollLength,
+      off,
+    ).forEach((strip, i) => {
+      if (strip.outlines.length === 0) return;
+      const mark = `UL${r + 1}-${i + 1}`;
+      pieces.push({
+        mark,
+        detail: 'underlayers',
+        role: 'underlayment',
+        product: product.id,
+        covers: slitCovers(context, strip.outlines, r, strip.from),
+        lay: underlaymentRow(context, r, strip.from),
+        liesOn:
+          r === 0
+            ? under.map((piece) => piece.mark)
+            : pieces.filter((piece) => piece.mark.startsWith(`UL${r}-`)).map((piece) => piece.mark),
+        cutLength: strip.to - strip.from,
+        keys: ['underlayment.layers', 'underlayment.sideLap', 'underlayment.endLap', 'underlayment.endLapStagger'],
+      });
+      if (cap) fasteners.push(...capFasteners(context, mark, row, strip.outlines, product, cap.id));
+    });
+  });
+  const width = plane.eaveLength;
+  const steps: Step[] = [
+    {
+      lay: underlaymentRow(context, 0, 0),
+      detail: 'underlayers',
+      stage: 'dry-in',
+      action: [
+        `${product.name}, ${layers >= 2 ? 'two layers (low pitch)' : 'one layer'}, ${rows.length} rows from `,
+        mm(start),
+        ' to the top; side laps ',
+        cut(
+          layers >= 2
+            ? Math.max(leastOf(rules, 'underlayment.sideLap'), product.width / 2)
+            : leastOf(rules, 'underlayment.sideLap'),
+        ),
+        ...(width > product.rollLength
+          ? [
+              ', end laps ',
+              cut(endLap),
+              ' and at least ',
+              mm(leastOf(rules, 'underlayment.endLapStagger')),
+              ' apart from row to row',
+            ]
+          : []),
+        ...(context.walls.some(({ partOf }) => partOf === undefined)
+          ? [context.surface.held === 'deck' ? '; over the deck leg of the wall membrane' : '; over what is turned up the wall']
+          : []),
+        ...(context.slits.length > 0
+          ? ['; slit at what stands on the slope: under the bottom strips below, over the side and top strips beside and above']
+          : []),
+        '.',
+      ],
+      pieces: pieces.map(({ mark }) => mark),
+      fasteners: [`${fasteners.length} cap-headed fasteners; no staples`],
+      people: 2,
+      caution: 'Wind and sheets: fasten as you unroll.',
+      keys: ['underlayment.layers', 'underlayment.sideLap', 'underlayment.endLap'],
+    },
+  ];
+  return { ...emptyAssembly, pieces, fasteners, steps };
+}
+
+/**
+ * A sheet of underlayment slit in the columns of what stands on the slope: in each, what lies below a thing goes under its bottom strip,
+ * what lies beside it and above over its side and top strips.
+ */
+function slitCovers(context: PlaneContext, outlines: readonly Outline[], row: number, along: number): Cover[] {
+  const plain = (outline: Outline): Cover => ({ facet: context.facet, outline, holds: ['open'] });
+  const { slits } = context;
+  if (slits.length === 0) return outlines.map(plain);
+  return outlines.flatMap((outline) => {
+    const { x0, x1, y0, y1 } = bounds(outline);
+    const xs = [x0, x1, ...slits.flatMap((slit) => [slit.x0, slit.x1])].filter((x) => x >= x0 && x <= x1).sort((a, b) => a - b);
+    return xs.slice(1).flatMap((right, i): Cover[] => {
+      const left = xs[i]!;
+      if (right - left < LINE_TOLERANCE) return [];
+      const levels = slits.filter((slit) => slit.x0 < right - 1 && slit.x1 > left + 1).map(({ from }) => from);
+      if (levels.length === 0) return intersectOutlines(outline, rectangle(left, y0, right, y1)).map(plain);
+      const edges = [Number.NEGATIVE_INFINITY, ...levels, Number.POSITIVE_INFINITY];
+      return edges.slice(1).flatMap((top, l): Cover[] => {
+        const [low, high] = [Math.max(y0, edges[l]!), Math.min(y1, top)];
+        if (high - low < LINE_TOLERANCE) return [];
+        const above = l === 0 ? undefined : edges[l]!;
+        return intersectOutlines(outline, rectangle(left, low, right, high)).map((part) => ({
+          ...plain(part),
+          lay: slitRow(context, above, row, along),
+        }));
+      });
+    });
+  });
+}
+
+/** Cap fasteners by the product's two spacings: along the lower edge's lap, and once more along the middle of the sheet. */
+function capFasteners(
+  context: PlaneContext,
+  mark: string,
+  row: Stretch,
+  outlines: readonly Outline[],
+  product: ItemOf<'underlayment'>,
+  cap: string,
+): Fastener[] {
+  const inset = inches(1);
+  const top = Math.min(row.to, context.lines.end);
+  return (
+    [
+      [row.from + inset, product.capsAlongLap],
+      [(row.from + top) / 2, product.capsInField],
+    ] as const
+  ).flatMap(([y, spacing]) =>
+    evenlyOn(outlines, { y }, spacing).map((at): Fastener => ({
+      piece: mark,
+      facet: context.facet,
+      at,
+      product: cap,
+      keptDry: 'cap',
+      daysSealed: product.daysUncovered,
+    })),
+  );
+}

@@ -1,0 +1,65 @@
+import { type Assembly, type Piece, alongRake, cut, emptyAssembly } from '../assembly/index.ts';
+import { chooseLengthMetal } from '../catalog/index.ts';
+import { rectangle } from '../roof/index.ts';
+import { isRequired, leastOf, mostOf } from '../rules/index.ts';
+import { type PlaneContext, rakeStretches } from '../slope/index.ts';
+import { inches } from '../units/index.ts';
+import { EDGE_KEYS, edgePieces, noStock } from './edgeMetal.ts';
+
+export function planRakeMetal(context: PlaneContext, under: readonly Piece[]): Assembly {
+  const { covering, catalog, rules } = context;
+  if (!isRequired(rules, 'edgeMetal.required')) return emptyAssembly;
+  const product = chooseLengthMetal(catalog, 'dripEdge', covering.metal, {
+    first: leastOf(rules, 'edgeMetal.onDeck'),
+    second: leastOf(rules, 'edgeMetal.belowSheathing'),
+    thickness: leastOf(rules, 'flashing.thickness'),
+  });
+  const sides = (['left', 'right'] as const).flatMap((side) =>
+    rakeStretches(context, side).map((stretch, i) => ({ side, ...stretch, i })),
+  );
+  if (sides.length === 0) return emptyAssembly;
+  if (!product) return { ...emptyAssembly, findings: [noStock('drip edge', covering.metal)] };
+  const made = sides.map(({ side, x: edge, from, to, i }) => {
+    const inward = side === 'left' ? 1 : -1;
+    return edgePieces(
+      context,
+      {
+        role: 'rakeMetal',
+        mark: `RM${side === 'left' ? 'L' : 'R'}${i === 0 ? '' : i + 1}`,
+        product,
+        rank: side === 'left' ? 0 : 1,
+        layer: 'rake',
+      },
+      {
+        run: { from, to },
+        at: (a, b, flange) => rectangle(Math.min(edge, edge + inward * flange), a, Math.max(edge, edge + inward * flange), b),
+        line: { x: edge + inward * (product.first - inches(0.5)) },
+      },
+      under.map(({ mark }) => mark),
+    );
+  });
+  const pieces = made.flatMap((part) => part.pieces);
+  const fasteners = made.flatMap((part) => part.fasteners);
+  return {
+    ...emptyAssembly,
+    pieces,
+    fasteners,
+    steps: [
+      {
+        lay: alongRake(context),
+        detail: 'underlayers',
+        stage: 'dry-in',
+        action: [
+          `Rake metal over the underlayment, from the eave up: ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces'}, upper over lower, lapped `,
+          cut(leastOf(rules, 'edgeMetal.lap')),
+          '.',
+        ],
+        pieces: pieces.map(({ mark }) => mark),
+        fasteners: [`${fasteners.length} nails, at most `, cut(mostOf(rules, 'edgeMetal.fastenerSpacing')), ' apart'],
+        people: 1,
+        caution: 'Rake edge: tie off.',
+        keys: EDGE_KEYS,
+      },
+    ],
+  };
+}
