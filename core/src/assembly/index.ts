@@ -1,5 +1,6 @@
 export * from './assemble.ts';
 export * from './lay.ts';
+export * from './build.ts';
 export * from './model.ts';
 export * from './roles.ts';
 export { band, bead, coat, lengths, pieces as piecesOf, usesWords, withUses } from './uses.ts';

@@ -1,4 +1,4 @@
-import type { Cover, EdgeHold } from '../assembly/index.ts';
+import type { Cover, FourEdges } from '../assembly/index.ts';
 import type { Outline } from '../roof/index.ts';
 import type { Front, PlacedWall, PlaneContext } from './model.ts';
 
@@ -14,7 +14,7 @@ type AtCorner = {
   readonly low: number;
   readonly high: number;
   /** How its lower edge, its end, its upper edge and the fold are held. */
-  readonly holds: readonly [EdgeHold, EdgeHold, EdgeHold, EdgeHold];
+  readonly holds: FourEdges;
 };
 
 /**

@@ -1,4 +1,4 @@
-import { type FlatPattern, FLAT_LAP, type Words, cut, partsOf } from '../assembly/index.ts';
+import { FLAT_LAP, type FlatPattern, type Words, cut, partsOf } from '../assembly/index.ts';
 import { type ItemOf, flatStockFor, largestFlatStock } from '../catalog/index.ts';
 import { bounds } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';

@@ -1,4 +1,4 @@
-import { type Finding, type Words, cut } from '../assembly/index.ts';
+import { type Finding, type Words, cut, notInCatalog } from '../assembly/index.ts';
 import {
   type ItemOf,
   type StepNeed,
@@ -120,20 +120,17 @@ function soakerFor(context: ForSteps, wall: PlacedWall): ChosenStep {
     findings: stock
       ? []
       : [
-          {
-            id: `${wall.id}.none-fits`,
-            severity: 'breaks a rule',
-            sentence: [
-              `${wall.name}: the catalog has no flat ${covering.metal} sheet to cut soakers from, `,
-              cut(blank.width),
-              ' by ',
-              cut(blank.length),
-              '.',
-            ],
-            fix: ['Add the sheet to the catalog, or choose another metal.'],
-            piece: stepMark(wall, 1),
-            key: 'soaker.thickness',
-          },
+          notInCatalog(
+            wall.name,
+            [`flat ${covering.metal} sheet to cut soakers from, `, cut(blank.width), ' by ', cut(blank.length)],
+            {
+              id: `${wall.id}.none-fits`,
+              severity: 'breaks a rule',
+              fix: ['Add the sheet to the catalog, or choose another metal.'],
+              piece: stepMark(wall, 1),
+              key: 'soaker.thickness',
+            },
+          ),
         ],
   };
 }

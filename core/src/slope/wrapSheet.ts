@@ -1,4 +1,4 @@
-import type { EdgeHold, Piece } from '../assembly/index.ts';
+import { type EdgeHold, type FourEdges, HUNG_IN_WALL, type Piece, STUCK_TO_WALL } from '../assembly/index.ts';
 import { itemById } from '../catalog/index.ts';
 import type { PlaneContext } from './model.ts';
 
@@ -7,7 +7,7 @@ export type WrapSheet = {
   readonly product: { readonly id: string; readonly width: number; readonly rollLength: number };
   /** How it is held on the slope, and on what it is turned up: lower, right, upper, left edge. */
   readonly onDeck: EdgeHold;
-  readonly onWall: readonly [EdgeHold, EdgeHold, EdgeHold, EdgeHold];
+  readonly onWall: FourEdges;
   readonly seals: Pick<Piece, 'sealsNails'>;
   /** What the run sheet calls it, and how it goes on. */
   readonly name: string;
@@ -21,7 +21,7 @@ export function wrapSheet({ catalog, covering, surface }: Pick<PlaneContext, 'ca
     return {
       product: itemById(catalog, 'underlayment', underlayment),
       onDeck: 'open',
-      onWall: ['open', 'open', 'letIn', 'open'],
+      onWall: HUNG_IN_WALL,
       seals: {},
       name: 'a strip of the underlayment’s sheet',
       laid: 'Over the last rafter and up the wall; the rows beside it lap on to it, battens hold it.',
@@ -30,7 +30,7 @@ export function wrapSheet({ catalog, covering, surface }: Pick<PlaneContext, 'ca
   return {
     product,
     onDeck: 'bonded',
-    onWall: ['bonded', 'bonded', 'letIn', 'bonded'],
+    onWall: STUCK_TO_WALL,
     seals: { sealsNails: product.sealsNails },
     name: 'membrane strip',
     laid: 'Bare wall and bare deck, no felt under it.',

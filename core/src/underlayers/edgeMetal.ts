@@ -4,16 +4,17 @@ import {
   type Finding,
   type Piece,
   type Role,
+  type RowLine,
   type Stretch,
   alongEave,
   alongRake,
   cutRun,
+  evenlyOn,
 } from '../assembly/index.ts';
 import { type LengthMetal, chooseNail } from '../catalog/index.ts';
-import { type Outline, type Point, mergeSpans, spansAcross } from '../roof/index.ts';
+import type { Outline } from '../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../rules/index.ts';
 import { type PlaneContext, onPlane } from '../slope/index.ts';
-import { LINE_TOLERANCE, inches, stepsToReach } from '../units/index.ts';
 
 export type EdgeMetal = { role: Role; mark: string; product: LengthMetal; rank: number; layer: EaveLayer | 'rake' };
 
@@ -22,29 +23,8 @@ type MetalEdge = {
   readonly run: Stretch;
   at(from: number, to: number, flange: number): Outline;
   /** Along the eave at this height, or up the slope at this distance from its left end. */
-  readonly line: { readonly y: number } | { readonly x: number };
+  readonly line: RowLine;
 };
-
-const flipped = (outline: Outline): Outline => outline.map(([x, y]): Point => [y, x]);
-
-/** Places on a line across shapes, evenly between the ends of every stretch of it on them, an inch in and at most `spacing` apart. */
-export function evenlyOn(outlines: readonly Outline[], line: MetalEdge['line'], spacing: number): Point[] {
-  const level = 'y' in line;
-  const at = level ? line.y : line.x;
-  const spans = mergeSpans(
-    outlines.flatMap((outline) => spansAcross(level ? outline : flipped(outline), at)),
-    LINE_TOLERANCE,
-  );
-  return spans.flatMap((span) => {
-    const inset = Math.min(inches(1), (span[1] - span[0]) / 4);
-    const run = span[1] - span[0] - 2 * inset;
-    const gaps = Math.max(1, stepsToReach(run, spacing));
-    return Array.from({ length: gaps + 1 }, (_, i): Point => {
-      const along = span[0] + inset + (run * i) / gaps;
-      return level ? [along, at] : [at, along];
-    });
-  });
-}
 
 /** Edge metal cut from stock along an eave or rake; fasteners at most the ruled spacing apart, half an inch in from the flange's edge. */
 export function edgePieces(context: PlaneContext, metal: EdgeMetal, { run, at, line }: MetalEdge, liesOn: readonly string[]) {

@@ -1,6 +1,6 @@
-import { describe, expect, it } from 'vitest';
 import { inches, toInches } from '../units/index.ts';
 import { type BarrierInput, barrierExtent } from './extent.ts';
+import { describe, expect, it } from 'vitest';
 
 const input = (change: Partial<Record<keyof BarrierInput, number>>): BarrierInput => {
   const written = {

@@ -7,6 +7,7 @@ import {
   type Stretch,
   cut,
   emptyAssembly,
+  evenlyOn,
   mm,
   slitRow,
   underlaymentRow,
@@ -18,7 +19,6 @@ import { type PlaneContext, besideValley } from '../slope/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
 import { type BarrierExtent, underlaymentRows } from './extent.ts';
 import { stripRow } from './strips.ts';
-import { evenlyOn } from './edgeMetal.ts';
 
 /** Field underlayment and its fasteners stop this far short of a valley's centre; the sheet there reaches much farther. */
 const VALLEY_FREE = inches(8);

@@ -1,8 +1,8 @@
 import { type Assembly, type Finding, type Step, cut, emptyAssembly, onDeck } from '../assembly/index.ts';
 import type { PlaneContext } from '../slope/index.ts';
 import { extentFor, planBarrier } from './barrier.ts';
-import { planUnderlayment } from './field.ts';
 import { planEaveMetal } from './eaveMetal.ts';
+import { planUnderlayment } from './field.ts';
 import { planRakeMetal } from './rakeMetal.ts';
 
 /**

@@ -3,12 +3,16 @@ import {
   type Cover,
   type Fastener,
   type Piece,
+  STUCK_TO_WALL,
   type Step,
   type Words,
+  acrossAt,
   cut,
   emptyAssembly,
+  evenlyAlong,
   inCourse,
   layRows,
+  standUp,
   wallFinish,
   wrap,
 } from '../../assembly/index.ts';
@@ -24,8 +28,9 @@ import {
   runoff,
   valleyWater,
 } from '../../roof/index.ts';
-import { type RuleKey, leastOf } from '../../rules/index.ts';
+import { leastOf } from '../../rules/index.ts';
 import {
+  type Footprint,
   type PlaneContext,
   TROUGH,
   backFacet,
@@ -38,7 +43,7 @@ import {
   upBehind,
 } from '../../slope/index.ts';
 import { courseMark, interfaceLines } from '../../surface/index.ts';
-import { inches, stepsToReach } from '../../units/index.ts';
+import { inches } from '../../units/index.ts';
 import { OVER_STEPS } from './asks.ts';
 import { cricketFlat } from './cricket.ts';
 import { findingsOf } from './findings.ts';
@@ -51,27 +56,86 @@ export function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): 
   const { rules, lines, catalog, covering, facet } = context;
   const foot = footprint(chimney, context.plane);
   const cricket = cricketBehind(context, chimney);
-  const last = interfaceLines(lines, foot.from, foot.to).last;
-  const upstand = leastOf(rules, cricket ? 'cricket.upstand' : 'pan.upstand');
-  const past = leastOf(rules, 'pan.past');
-  const back = backFacet(facet, chimney.id);
+  const own: Own = {
+    chimney,
+    foot,
+    cricket,
+    face: backFacet(facet, chimney.id),
+    last: interfaceLines(lines, foot.from, foot.to).last,
+    upstand: leastOf(rules, cricket ? 'cricket.upstand' : 'pan.upstand'),
+    past: leastOf(rules, 'pan.past'),
+    up: cricket ? cricket.up : upBehind(lines, foot, leastOf(rules, 'pan.up')),
+    flange: cricket ? leastOf(rules, 'cricket.flange') : 0,
+  };
+  const membranes = membranesOf(context, own);
+  const { piece, main, parts } = metalOf(context, own, membranes.at(-1)!.mark);
+  const cladding = chimney.masonry ? [] : [claddingBehind(context, chimney, foot, own.face, cricket, piece.mark)];
+  const nail = chooseNail(catalog, 'roofing', covering.deckThickness + inches(1 / 8), covering.metal);
+  return {
+    ...emptyAssembly,
+    facets: [
+      standUp(facet, {
+        id: own.face,
+        detail: chimney.id,
+        name: `${chimney.name}, back`,
+        outline: faceAbove(foot, chimney.height, cricket),
+      }),
+    ],
+    joints: [acrossAt('back', facet, own.face, { ...foot, y: foot.to })],
+    pieces: [...membranes, piece, ...cladding],
+    drifts: cricket ? driftsOf(cricket, facet, foot.x0, foot.to, cricketSpread(context, cricket, foot.to)) : [],
+    fasteners: nail ? topNails(facet, piece.mark, main, cricket, foot, nail.id) : [],
+    zones: [
+      {
+        facet,
+        outline: cricket
+          ? cricketOutline(cricket, foot.x0, foot.to, TROUGH)
+          : rectangle(foot.x0 - own.past, foot.to, foot.x1 + own.past, foot.to + own.up - inches(1)),
+        rule: cricket ? 'cricket.flange' : 'pan.up',
+        against: ['course', 'step', 'pan', 'cricket'],
+        detail: chimney.id,
+        piece: piece.mark,
+      },
+    ],
+    steps: backStep(context, {
+      ...own,
+      mark: piece.mark,
+      membrane: membranes.map(({ mark }) => mark),
+      parts: cricket ? 2 * (parts - 1) + 1 : parts,
+    }),
+    findings: findingsOf(context, chimney, cricket, piece.product !== undefined),
+    panels: [panelOf(context, chimney, cricket)],
+  };
+}
+
+/** A chimney, where it stands, and the sizes of what goes behind it. */
+type Own = {
+  readonly chimney: FeatureOf<'chimney'>;
+  readonly foot: Footprint;
+  readonly cricket: Cricket | undefined;
+  /** Facet of its back. */
+  readonly face: string;
+  /** The last course its steps stand beside. */
+  readonly last: number;
+  readonly upstand: number;
+  readonly past: number;
+  readonly up: number;
+  readonly flange: number;
+};
+
+/** Up the back face and on to the deck as far as one roll reaches; what is left goes in rows above, each over the one below. */
+function membranesOf(context: PlaneContext, { chimney, foot, cricket, face, up, flange }: Own): Piece[] {
+  const { rules, catalog, covering, facet } = context;
   const sheet = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
-  const up = cricket ? cricket.up : upBehind(lines, foot, leastOf(rules, 'pan.up'));
-  const flange = cricket ? leastOf(rules, 'cricket.flange') : 0;
   const turned = Math.min(leastOf(rules, 'wallMembrane.up'), chimney.height);
-  const membraneTop = foot.to + up + (cricket ? flange : 0) + inches(6);
-  const keys: RuleKey[] = [
-    'pan.up',
-    'pan.past',
-    cricket ? 'cricket.upstand' : 'pan.upstand',
-    'cricket.flange',
-    'chimney.cricketOver',
-    'flashing.thickness',
-  ];
-  // up the back face and on to the deck as far as one roll reaches; what is left goes in rows above, each over the one below
-  const rows = layRows(-turned, membraneTop - foot.to, sheet.width, leastOf(rules, 'iceBarrier.sideLap'));
-  const membranes = rows.map((row, i): Piece => {
-    const top = Math.min(row.to, membraneTop - foot.to);
+  const end = up + flange + inches(6);
+  const onFace: Cover = {
+    facet: face,
+    outline: gabled(foot, turned, cricket),
+    holds: cricket ? ['bonded', 'bonded', 'letIn', 'letIn', 'bonded'] : STUCK_TO_WALL,
+  };
+  return layRows(-turned, end, sheet.width, leastOf(rules, 'iceBarrier.sideLap')).map((row, i): Piece => {
+    const top = Math.min(row.to, end);
     return {
       mark: `${chimney.id}-M${4 + i}`,
       detail: chimney.id,
@@ -83,18 +147,12 @@ export function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): 
           outline: rectangle(foot.x0 - inches(6), foot.to + Math.max(0, row.from), foot.x1 + inches(6), foot.to + top),
           holds: ['bonded'],
         },
-        ...(i === 0
-          ? [
-              {
-                facet: back,
-                outline: gabled(foot, turned, cricket),
-                holds: cricket
-                  ? (['bonded', 'bonded', 'letIn', 'letIn', 'bonded'] as const)
-                  : (['bonded', 'bonded', 'letIn', 'bonded'] as const),
-              },
-              ...foldedRound(context, { owner: chimney.id, end: 'back', sides: [-1, 1], reach: inches(6), low: -inches(6), high: turned, holds: ['bonded', 'bonded', 'letIn', 'bonded'] }), // prettier-ignore
-            ]
-          : []),
+        ...(i > 0
+          ? []
+          : [
+              onFace,
+              ...foldedRound(context, { owner: chimney.id, end: 'back', sides: [-1, 1], reach: inches(6), low: -inches(6), high: turned, holds: STUCK_TO_WALL }), // prettier-ignore
+            ]),
       ],
       lay: wrap(context, foot.from, 'top', foot.x0 + i / 1000),
       liesOn: i === 0 ? [`${chimney.id}L-M1`, `${chimney.id}R-M1`] : [`${chimney.id}-M${3 + i}`],
@@ -104,6 +162,12 @@ export function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): 
       keys: ['wallMembrane.up', 'wallMembrane.deck'],
     };
   });
+}
+
+/** The pan or cricket itself, what of it lies on the roof behind the chimney, and in how many parts its pattern is cut. */
+function metalOf(context: PlaneContext, own: Own, membrane: string): { piece: Piece; main: Outline; parts: number } {
+  const { facet } = context;
+  const { chimney, foot, cricket, upstand, past, up, flange, last } = own;
   const body: Outline = cricket
     ? cricketOutline(cricket, foot.x0, foot.to, flange)
     : rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up);
@@ -112,92 +176,36 @@ export function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): 
   const main = cricket
     ? intersectOutlines(body, rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up + 1000))
     : [body];
-  const [left, right] = [wing(foot.x0 - past, foot.x0), wing(foot.x1, foot.x1 + past)];
-  const roofOutlines = [...main, ...[left, right].flatMap((one) => cutShapes(one, main).map(({ outline }) => outline))];
-  const mark = `${chimney.id}-${cricket ? 'CK' : 'P'}`;
+  const wings = [wing(foot.x0 - past, foot.x0), wing(foot.x1, foot.x1 + past)];
+  const onRoof = [...main, ...wings.flatMap((one) => cutShapes(one, main).map(({ outline }) => outline))];
+  // two halves where there is a cricket, each cut from flat stock as its own pattern
   const flat = cricket ? cricketFlat(cricket, upstand, flange, RIDGE_SEAM) : panFlat(foot.x1 - foot.x0, upstand, up, past);
-  const { item: metal, parts } = stockFor(context, flat);
-  const upstandOutline = gabled(foot, upstand, cricket);
-  const covers: Cover[] = [
-    ...roofOutlines.map((outline) => ({ facet, outline, holds: ['open'] as const })),
-    { facet: back, outline: upstandOutline, holds: ['open'] },
-  ];
-  const pieces: Piece[] = [
-    ...membranes,
-    {
-      mark,
+  return {
+    main: main[0]!,
+    parts: stockFor(context, flat).parts,
+    piece: {
+      mark: `${chimney.id}-${cricket ? 'CK' : 'P'}`,
       detail: chimney.id,
       role: cricket ? 'cricket' : 'pan',
       ...cutFromStock(context, flat),
       course: last + 1,
-      covers,
+      covers: [
+        ...onRoof.map((outline): Cover => ({ facet, outline, holds: ['open'] })),
+        { facet: own.face, outline: gabled(foot, upstand, cricket), holds: ['open'] },
+      ],
       lay: inCourse(context, last + 1, 'backPiece', foot.to),
-      liesOn: [courseMark(last), membranes.at(-1)!.mark],
-      // two halves where there is a cricket, each cut from sheet as its own pattern
+      liesOn: [courseMark(last), membrane],
       flat,
       ...(cricket ? { halves: 2 as const } : {}),
-      keys,
+      keys: [
+        'pan.up',
+        'pan.past',
+        cricket ? 'cricket.upstand' : 'pan.upstand',
+        'cricket.flange',
+        'chimney.cricketOver',
+        'flashing.thickness',
+      ],
     },
-  ];
-  if (!chimney.masonry) pieces.push(claddingBehind(context, chimney, foot, back, cricket, mark));
-  const nail = chooseNail(catalog, 'roofing', covering.deckThickness + inches(1 / 8), covering.metal);
-  return {
-    ...emptyAssembly,
-    facets: [
-      {
-        id: back,
-        kind: 'wall',
-        on: facet,
-        detail: chimney.id,
-        name: `${chimney.name}, back`,
-        outline: faceAbove(foot, chimney.height, cricket),
-        fall: [0, -1],
-        angle: Math.PI / 2,
-      },
-    ],
-    joints: [
-      {
-        kind: 'back',
-        side: 1,
-        runsOn: false,
-        a: facet,
-        b: back,
-        onA: [[foot.x0, foot.to], [foot.x1, foot.to]], // prettier-ignore
-        onB: [[foot.x0, 0], [foot.x1, 0]], // prettier-ignore
-      },
-    ],
-    pieces,
-    drifts: cricket ? driftsOf(cricket, facet, foot.x0, foot.to, cricketSpread(context, cricket, foot.to)) : [],
-    fasteners: nail ? topNails(facet, mark, roofOutlines[0]!, cricket, foot, nail.id) : [],
-    zones: [
-      {
-        facet,
-        outline: cricket
-          ? cricketOutline(cricket, foot.x0, foot.to, TROUGH)
-          : rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up - inches(1)),
-        rule: cricket ? 'cricket.flange' : 'pan.up',
-        against: ['course', 'step', 'pan', 'cricket'],
-        detail: chimney.id,
-        piece: mark,
-      },
-    ],
-    steps: [
-      backStep(context, chimney, {
-        mark,
-        cricket,
-        last,
-        from: foot.from,
-        to: foot.to,
-        upstand,
-        up,
-        past,
-        flange,
-        membrane: membranes.map(({ mark: own }) => own),
-        parts: cricket ? 2 * (parts - 1) + 1 : parts,
-      }),
-    ].flat(),
-    findings: findingsOf(context, chimney, cricket, metal !== undefined),
-    panels: [panelOf(context, chimney, cricket)],
   };
 }
 
@@ -275,8 +283,7 @@ function topNails(
   const top = Math.max(...main.map(([, y]) => y));
   if (!cricket) {
     const [x0, x1] = [Math.min(...xs) + inches(1), Math.max(...xs) - inches(1)];
-    const gaps = Math.max(1, stepsToReach(x1 - x0, inches(8)));
-    return Array.from({ length: gaps + 1 }, (_, i) => at(x0 + ((x1 - x0) * i) / gaps, top - inches(0.5)));
+    return evenlyAlong(x1 - x0, inches(8)).map((along) => at(x0 + along, top - inches(0.5)));
   }
   // along each flange's outer edge, from a third of the way up to near the apex
   const centre = (foot.x0 + foot.x1) / 2;
@@ -297,22 +304,10 @@ const panFlat = (width: number, upstand: number, up: number, past: number) => ({
   bends: [{ from: [past, OVER_STEPS] as const, to: [past + width, OVER_STEPS] as const, direction: 'up' as const, degrees: 90 }],
 });
 
-type Back = {
-  mark: string;
-  cricket: Cricket | undefined;
-  last: number;
-  from: number;
-  to: number;
-  upstand: number;
-  up: number;
-  past: number;
-  flange: number;
-  membrane: readonly string[];
-  parts: number;
-};
+type Back = Own & { readonly mark: string; readonly membrane: readonly string[]; readonly parts: number };
 
-function backStep(context: PlaneContext, chimney: FeatureOf<'chimney'>, back: Back): Step[] {
-  const { cricket } = back;
+function backStep(context: PlaneContext, back: Back): Step[] {
+  const { chimney, cricket, foot } = back;
   const action: Words = cricket
     ? [
         `${chimney.name}: cricket ${back.mark}, `,
@@ -342,7 +337,7 @@ function backStep(context: PlaneContext, chimney: FeatureOf<'chimney'>, back: Ba
       ];
   return [
     {
-      lay: wrap(context, back.from, 'top', 0),
+      lay: wrap(context, foot.from, 'top', 0),
       detail: chimney.id,
       stage: 'dry-in',
       action: [
@@ -357,7 +352,7 @@ function backStep(context: PlaneContext, chimney: FeatureOf<'chimney'>, back: Ba
       keys: ['wallMembrane.up'],
     },
     {
-      lay: inCourse(context, back.last + 1, 'backPiece', back.to),
+      lay: inCourse(context, back.last + 1, 'backPiece', foot.to),
       detail: chimney.id,
       course: back.last + 1,
       stage: 'covering',

@@ -1,4 +1,4 @@
-import { type Finding, cut } from '../../assembly/index.ts';
+import { type Finding, cut, notInCatalog } from '../../assembly/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { type Cricket, tableHeight } from '../../roof/index.ts';
 import { mostOf } from '../../rules/index.ts';
@@ -16,14 +16,15 @@ export function findingsOf(
   const findings: Finding[] = [];
   const piece = `${chimney.id}-${cricket ? 'CK' : 'P'}`;
   if (!hasMetal)
-    findings.push({
-      id: `${chimney.id}.metal`,
-      severity: 'breaks a rule',
-      sentence: [`${chimney.name}: the catalog has no flat ${context.covering.metal} sheet to bend its back piece from.`],
-      fix: ['Add it to the catalog, or choose another metal.'],
-      piece,
-      key: 'flashing.thickness',
-    });
+    findings.push(
+      notInCatalog(chimney.name, [`flat ${context.covering.metal} sheet to bend its back piece from`], {
+        id: `${chimney.id}.metal`,
+        severity: 'breaks a rule',
+        fix: ['Add it to the catalog, or choose another metal.'],
+        piece,
+        key: 'flashing.thickness',
+      }),
+    );
   if (chimney.back === 'pan' && isOver(chimney.width, mostOf(rules, 'chimney.cricketOver')))
     findings.push({
       id: `${chimney.id}.cricket`,

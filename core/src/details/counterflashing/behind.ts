@@ -1,11 +1,11 @@
-import { type Assembly, type Piece, emptyAssembly, wallFinish } from '../../assembly/index.ts';
+import { type Assembly, HUNG_IN_WALL, type Piece, emptyAssembly, wallFinish } from '../../assembly/index.ts';
 import { chooseLengthMetal } from '../../catalog/index.ts';
 import { type Outline, type Point, rectangle, slopeFactor } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type PlaneContext, backFacet, behind, counterSteps, cricketBehind, cutFromStock, footprint } from '../../slope/index.ts';
-import { steppedFlat } from './stepped.ts';
-import { MASONRY_CAUTION, STEPPED_KEYS, face, jointSealant, regletFlat } from './masonry.ts';
 import { ears, planLevel } from './level.ts';
+import { MASONRY_CAUTION, STEPPED_KEYS, face, jointSealant, regletFlat } from './masonry.ts';
+import { steppedFlat } from './stepped.ts';
 
 /** Over the back pan level; behind a cricket stepped up each half to a ridge piece. */
 export function planChimneyBack(context: PlaneContext, id: string): Assembly {
@@ -43,7 +43,7 @@ export function planChimneyBack(context: PlaneContext, id: string): Assembly {
         role: 'counter',
         ...cutFromStock(context, flat),
         covers: [
-          { facet, outline: side === 'L' ? left : rotated(mirror(left)), holds: ['open', 'open', 'letIn', 'open'] },
+          { facet, outline: side === 'L' ? left : rotated(mirror(left)), holds: HUNG_IN_WALL },
           ...(i === 0 ? ears(context, { detail: id, end: 'back', low }, [side === 'L' ? -1 : 1], steps.lap, top) : []),
         ],
         lay: [lay[0], lay[1], lay[2], lay[3], lay[4] + i / 1000],
@@ -64,7 +64,7 @@ export function planChimneyBack(context: PlaneContext, id: string): Assembly {
       {
         facet,
         outline: rectangle(centre - steps.lap, cricket.height + low, centre + steps.lap, peak),
-        holds: ['open', 'open', 'letIn', 'open'],
+        holds: HUNG_IN_WALL,
       },
     ],
     lay: [lay[0], lay[1], lay[2], lay[3], lay[4] + 0.9],

@@ -1,9 +1,9 @@
 import { type Assembly, assemble, doneBy } from '../../assembly/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
-import { planStepped } from './stepped.ts';
-import { planFront } from './level.ts';
 import { planChimneyBack } from './behind.ts';
+import { planFront } from './level.ts';
 import { planReglet } from './reglet.ts';
+import { planStepped } from './stepped.ts';
 
 /** What is let into masonry over base flashing, wall by wall: stepped in the joints, in a straight reglet, or the old one made good. */
 export const planCounterflashing = (context: PlaneContext): Assembly =>

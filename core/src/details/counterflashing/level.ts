@@ -1,6 +1,7 @@
 import {
   type Assembly,
   type Cover,
+  HUNG_IN_WALL,
   type Piece,
   type Step,
   cutRun,
@@ -63,7 +64,7 @@ export const ears = (
   sides: readonly (1 | -1)[],
   reach: number,
   high: number,
-): Cover[] => foldedRound(context, { owner: detail, end, sides, reach, low, high, holds: ['open', 'open', 'letIn', 'open'] });
+): Cover[] => foldedRound(context, { owner: detail, end, sides, reach, low, high, holds: HUNG_IN_WALL });
 
 export function planLevel(context: PlaneContext, level: Level): Assembly {
   const { rules, covering } = context;
@@ -89,7 +90,7 @@ export function planLevel(context: PlaneContext, level: Level): Assembly {
           Math.min(level.x1, from + stretch.to),
           level.low + stock.second,
         ),
-        holds: ['open', 'open', 'letIn', 'open'],
+        holds: HUNG_IN_WALL,
       },
       ...ears(context, level, [...(i === 0 ? ([-1] as const) : []), ...(i === all.length - 1 ? ([1] as const) : [])], lap, level.low + stock.second), // prettier-ignore
     ],

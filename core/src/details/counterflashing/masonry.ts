@@ -1,4 +1,4 @@
-import { type Finding, type Piece, type Use, type Words, bead, beforeAll, cut } from '../../assembly/index.ts';
+import { type Finding, type Piece, type Use, type Words, bead, beforeAll, cut, notInCatalog } from '../../assembly/index.ts';
 import { sealantFor } from '../../catalog/index.ts';
 import { type Outline, rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
@@ -28,14 +28,24 @@ export const face = (facet: string, detail: string, mark: string, outline: Outli
   keys: [],
 });
 
-export const noStock = (id: string, name: string, metal: string, depth: number, drop: number, piece: string): Finding => ({
-  id: `${id}.counter`,
-  severity: 'leaks',
-  sentence: [`${name}: the catalog has no ${metal} counterflashing that goes `, cut(depth), ' into the reglet and down ', cut(drop), ', so nothing covers the base flashing’s top edge.'], // prettier-ignore
-  fix: ['Add the stock to the catalog, or choose another metal.'],
-  piece,
-  key: 'counterflashing.cover',
-});
+export const noStock = (id: string, name: string, metal: string, depth: number, drop: number, piece: string): Finding =>
+  notInCatalog(
+    name,
+    [
+      `${metal} counterflashing that goes `,
+      cut(depth),
+      ' into the reglet and down ',
+      cut(drop),
+      ', so nothing covers the base flashing’s top edge',
+    ],
+    {
+      id: `${id}.counter`,
+      severity: 'leaks',
+      fix: ['Add the stock to the catalog, or choose another metal.'],
+      piece,
+      key: 'counterflashing.cover',
+    },
+  );
 
 /** Sealant along what is let into masonry. */
 export function jointSealant({ catalog }: PlaneContext, run: number): Use {

@@ -1,4 +1,13 @@
-import { type Assembly, type Cover, type Piece, cut, cutRun, emptyAssembly, wallFinish } from '../../assembly/index.ts';
+import {
+  type Assembly,
+  type Cover,
+  HUNG_IN_WALL,
+  type Piece,
+  cut,
+  cutRun,
+  emptyAssembly,
+  wallFinish,
+} from '../../assembly/index.ts';
 import { chooseLengthMetal } from '../../catalog/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import {
@@ -48,7 +57,7 @@ export function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
       low: low * k,
       high: (low + stock.second) * k,
       rise: (end === 'front' ? -pitch : pitch) * (length / k),
-      holds: ['open', 'open', 'letIn', 'open'],
+      holds: HUNG_IN_WALL,
     });
   const atFront = turned('front', forward);
   const atBack = [
@@ -57,7 +66,7 @@ export function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
       reach: lap,
       low: low * k,
       high: (low + stock.second) * k,
-      holds: ['open', 'open', 'letIn', 'open'],
+      holds: HUNG_IN_WALL,
     }),
   ];
   const run = wall.to - wall.from;
@@ -79,7 +88,7 @@ export function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
           low,
           low + stock.second,
         ),
-        holds: ['open', 'open', 'letIn', 'open'],
+        holds: HUNG_IN_WALL,
       },
       ...(i === 0 ? atFront : []),
       ...(i === all.length - 1 ? atBack : []),

@@ -3,6 +3,7 @@ import {
   type Cover,
   type FigurePanel,
   type FlatPattern,
+  HUNG_IN_WALL,
   type Piece,
   cut,
   emptyAssembly,
@@ -68,14 +69,14 @@ export function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
         reach: steps.lap,
         low: low * k,
         high: top - m * foot,
-        holds: ['open', 'open', 'letIn', 'open'],
+        holds: HUNG_IN_WALL,
       });
     const inside = (): Cover[] =>
       foldedInside(context, wall, {
         reach: steps.lap,
         low: low * k,
         high: top - m * end,
-        holds: ['open', 'open', 'letIn', 'open'],
+        holds: HUNG_IN_WALL,
       });
     const corners = [
       ...(i === 0 ? turned('front', start) : []),
@@ -87,7 +88,7 @@ export function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
       detail,
       role: 'counter',
       ...cutFromStock(context, flat),
-      covers: [{ facet, outline: [at(a), at(b), [b, top], [a, top]], holds: ['open', 'open', 'letIn', 'open'] }, ...corners],
+      covers: [{ facet, outline: [at(a), at(b), [b, top], [a, top]], holds: HUNG_IN_WALL }, ...corners],
       lay: wallFinish(context, 'stepped', wall.x, wall.from + i),
       liesOn: [i === 0 ? stepMark(wall, 1) : `${wall.id}-R${String(i).padStart(2, '0')}`],
       flat,

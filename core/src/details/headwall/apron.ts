@@ -1,24 +1,28 @@
 import {
   type Assembly,
+  type Cover,
   type Fastener,
   type LayKey,
   type Piece,
   type Step,
-  type Words,
   bead,
   cut,
   cutRun,
   emptyAssembly,
+  evenlyAlong,
+  fastenersAt,
   inCourse,
+  laid,
+  notInCatalog,
   onlySaying,
   rightAfter,
 } from '../../assembly/index.ts';
-import { chooseLengthMetal, chooseNail, chooseTape, sealantFor } from '../../catalog/index.ts';
+import { type ItemOf, type LengthMetal, chooseLengthMetal, chooseNail, chooseTape, sealantFor } from '../../catalog/index.ts';
 import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { type Front, type PlaneContext, earRise, frontFacet, lastUnderApron } from '../../slope/index.ts';
 import { STARTER_MARK, courseMark } from '../../surface/index.ts';
-import { inches, stepsToReach } from '../../units/index.ts';
+import { inches } from '../../units/index.ts';
 import { planInsideCorners } from './insideCorner.ts';
 import { ownerOf } from './membrane.ts';
 
@@ -36,145 +40,165 @@ const APRON_INSET = inches(0.75);
 /** Bead on a fastener's head. */
 const HEAD_BEAD = inches(1);
 
+/** Sizes and place of a front's apron. */
+type Apron = {
+  readonly front: Front;
+  readonly stock: LengthMetal;
+  /** Its ends, ears with it, and its lower edge. */
+  readonly x0: number;
+  readonly x1: number;
+  readonly y0: number;
+  readonly lap: number;
+  readonly ear: number;
+  /** Up the wall. */
+  readonly up: number;
+  /** The slope ends at the wall: nothing goes over its roof leg. */
+  readonly atTop: boolean;
+  /** The last course under it, 0 for the starter, and the course it comes with. */
+  readonly under: number;
+  readonly course: number;
+};
+
 export function planApron(context: PlaneContext, front: Front): Assembly {
-  const { rules, catalog, covering, lines } = context;
-  const atTop = front.y > lines.end - 1;
+  const { rules, catalog, covering, lines, surface } = context;
   const leg = front.apronLeg;
   const counter =
     front.cladding === 'masonry'
-      ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + context.surface.thickness
+      ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + surface.thickness
       : 0;
-  const up = Math.max(leastOf(rules, 'apron.wallLeg'), counter);
-  const stock = chooseLengthMetal(catalog, 'apron', covering.metal, {
-    first: leg,
-    second: up,
-    thickness: leastOf(rules, 'flashing.thickness'),
-  });
-  const detail = ownerOf(front);
+  const wallLeg = Math.max(leastOf(rules, 'apron.wallLeg'), counter);
+  const stock = chooseLengthMetal(catalog, 'apron', covering.metal, { first: leg, second: wallLeg, thickness: leastOf(rules, 'flashing.thickness') }); // prettier-ignore
   if (!stock)
-    return onlySaying({
-      id: `${front.id}.apron`,
-      severity: 'leaks',
-      sentence: [
-        `${front.name}: the catalog has no ${covering.metal} apron stock with `,
-        cut(leg),
-        ' on the roof and ',
-        cut(up),
-        ' up the wall.',
-      ],
-      fix: ['Choose a shorter leg, another metal, or add the stock to the catalog.'],
-      key: 'apron.roofLeg',
-    });
-  const end = leastOf(rules, 'apron.end');
-  const ear = (side: 'left' | 'right'): number => (front[side] === 'corner' ? end : 0);
-  const [x0, x1] = [front.x0 - ear('left'), front.x1 + ear('right')];
-  const lap = leastOf(rules, 'apron.lap');
+    return onlySaying(
+      notInCatalog(
+        front.name,
+        [`${covering.metal} apron stock with `, cut(leg), ' on the roof and ', cut(wallLeg), ' up the wall'],
+        {
+          id: `${front.id}.apron`,
+          severity: 'leaks',
+          fix: ['Choose a shorter leg, another metal, or add the stock to the catalog.'],
+          key: 'apron.roofLeg',
+        },
+      ),
+    );
+  const ear = leastOf(rules, 'apron.end');
+  const atTop = front.y > lines.end - 1;
   const under = lastUnderApron(lines, front.y, leg);
-  const y0 = front.y - leg;
-  const course = atTop ? lines.count + 1 : under + 1;
+  const apron: Apron = {
+    front,
+    stock,
+    x0: front.x0 - (front.left === 'corner' ? ear : 0),
+    x1: front.x1 + (front.right === 'corner' ? ear : 0),
+    y0: front.y - leg,
+    lap: leastOf(rules, 'apron.lap'),
+    ear,
+    up: Math.min(stock.second, front.height),
+    atTop,
+    under,
+    course: atTop ? lines.count + 1 : under + 1,
+  };
+  const pieces = piecesOf(context, apron);
+  const nail = chooseNail(catalog, 'roofing', covering.deckThickness + surface.thickness * 2, covering.metal);
+  const fasteners = front.apron === 'exposed' && atTop ? exposedFasteners(context, apron, pieces, nail) : [];
+  const strip = front.apron === 'exposed' ? { pieces: [], fasteners: [] } : capStrip(context, apron, layOf(context, apron, pieces.length), nail); // prettier-ignore
+  const { up, lap, course } = apron;
+  const corners = planInsideCorners(context, front, frontFacet(context, front), { leg, up, lap, course });
+  return {
+    ...emptyAssembly,
+    pieces: [...corners.pieces, ...pieces, ...strip.pieces],
+    fasteners: [...fasteners, ...strip.fasteners],
+    zones: [
+      {
+        facet: context.facet,
+        outline: rectangle(apron.x0, apron.y0 + inches(1), apron.x1, front.y),
+        rule: 'apron.roofLeg',
+        against: ['apron', 'course', 'capStrip'],
+        detail: ownerOf(front),
+        piece: pieces[0]!.mark,
+      },
+    ],
+    steps: [...corners.steps, apronStep(context, apron, pieces, strip.pieces, fasteners.length)],
+  };
+}
+
+/** On the last course; beside a corner, under the course that laps over its ears. */
+const layOf = (context: PlaneContext, { course, y0 }: Apron, i: number): LayKey => inCourse(context, course, 'across', y0 + i);
+
+function piecesOf(context: PlaneContext, apron: Apron): Piece[] {
+  const { front, stock, x0, x1, y0, lap, up, under, course } = apron;
+  const { facet } = context;
   // where the corner piece starts high, the ears run up beside the wall until it laps them properly
-  const rise = atTop ? 0 : earRise(lines, front.y, leg);
-  // on the last course; beside a corner, under the course that laps over its ears
-  const lay = (i: number): LayKey => inCourse(context, course, 'across', y0 + i);
-  const pieces = cutRun(x1 - x0, stock.length, lap).map((stretch, i): Piece => {
+  const rise = apron.atTop ? 0 : earRise(context.lines, front.y, front.apronLeg);
+  return cutRun(x1 - x0, stock.length, lap).map((stretch, i): Piece => {
     const [a, b] = [x0 + stretch.from, x0 + stretch.to];
     return {
       mark: `${front.id}-A${i + 1}`,
-      detail,
+      detail: ownerOf(front),
       role: 'apron',
       product: stock.id,
       course,
       covers: [
-        { facet: context.facet, outline: rectangle(a, y0, b, front.y), holds: ['open'] },
-        ...earsAbove(front, a, b, rise).map((outline) => ({ facet: context.facet, outline, holds: ['open'] as const })),
+        ...[rectangle(a, y0, b, front.y), ...earsAbove(front, a, b, rise)].map((outline): Cover => ({ facet, outline, holds: ['open'] })), // prettier-ignore
         {
           facet: frontFacet(context, front),
-          outline: rectangle(Math.max(a, front.x0), 0, Math.min(b, front.x1), Math.min(stock.second, front.height)),
+          outline: rectangle(Math.max(a, front.x0), 0, Math.min(b, front.x1), up),
           holds: ['open'],
         },
       ],
-      lay: lay(i),
+      lay: layOf(context, apron, i),
       liesOn: [i > 0 ? `${front.id}-A${i}` : under > 0 ? courseMark(under) : STARTER_MARK],
       cutLength: b - a,
-      flat: apronFlat(
-        b - a,
-        leg,
-        Math.min(stock.second, front.height),
-        Math.max(0, front.x0 - a),
-        Math.max(0, b - front.x1),
-        rise,
-      ),
+      flat: apronFlat(b - a, front.apronLeg, up, Math.max(0, front.x0 - a), Math.max(0, b - front.x1), rise),
       keys: KEYS,
     };
   });
-  const school = front.apron;
-  const sealant = sealantFor(catalog, 'joint');
-  const nail = chooseNail(catalog, 'roofing', covering.deckThickness + context.surface.thickness * 2, covering.metal);
-  const gaps = Math.max(1, stepsToReach(x1 - x0 - inches(2), APRON_SPACING));
-  const fasteners: Fastener[] =
-    school === 'exposed' && nail && atTop
-      ? Array.from({ length: gaps + 1 }, (_, i) => {
-          const x = x0 + inches(1) + ((x1 - x0 - inches(2)) * i) / gaps;
-          const on = pieces.find(({ covers }) => x <= covers[0]!.outline[1]![0])!;
-          return {
-            piece: on.mark,
-            facet: context.facet,
-            at: [x, y0 + APRON_INSET] as const,
-            product: nail.id,
-            keptDry: 'sealed head' as const,
-          };
-        })
-      : [];
-  const strip = school === 'exposed' ? undefined : capStrip(context, front, x0, x1, y0, lay(pieces.length), nail?.id);
-  const words: Words = [
-    `${front.name}: apron ${pieces.map(({ mark }) => mark).join(', ')} on ${under > 0 ? `course ${under}` : 'the starter'}, `,
-    cut(leg),
-    ' on the roof, ',
-    cut(stock.second),
-    ' up the wall',
-    ...(pieces.length > 1 ? [`, ${pieces.length} lengths lapped `, cut(lap), ' away from the weather'] : []),
-    ...(front.left === 'corner' ? ['; ears ', cut(ear('left')), ' past the corners, cut on the corner line'] : []),
-    `; ${atTop ? SCHOOL[school] : 'held by the ears under the courses beside it'}.`,
-  ];
-  const step: Step = {
-    lay: lay(0),
-    detail,
+}
+
+/** Along its lower edge, where their heads can be seen and resealed. */
+function exposedFasteners(
+  context: PlaneContext,
+  { x0, x1, y0 }: Apron,
+  pieces: readonly Piece[],
+  nail: ItemOf<'nail'> | undefined,
+) {
+  const { facet } = context;
+  return evenlyAlong(x1 - x0 - inches(2), APRON_SPACING).flatMap((along): Fastener[] => {
+    const x = x0 + inches(1) + along;
+    const on = pieces.find(({ covers }) => x <= covers[0]!.outline[1]![0])!;
+    return fastenersAt(nail, { piece: on.mark, facet, keptDry: 'sealed head' }, [[x, y0 + APRON_INSET]]);
+  });
+}
+
+function apronStep(
+  context: PlaneContext,
+  { front, stock, lap, ear, atTop, under, course }: Apron,
+  pieces: readonly Piece[],
+  strip: readonly Piece[],
+  fasteners: number,
+): Step {
+  const sealant = sealantFor(context.catalog, 'joint');
+  return laid([...pieces, ...strip], {
     course,
     stage: 'covering',
-    action: words,
-    pieces: [...pieces, ...(strip?.pieces ?? [])].map(({ mark }) => mark),
-    ...(fasteners.length > 0
+    action: [
+      `${front.name}: apron ${pieces.map(({ mark }) => mark).join(', ')} on ${under > 0 ? `course ${under}` : 'the starter'}, `,
+      cut(front.apronLeg),
+      ' on the roof, ',
+      cut(stock.second),
+      ' up the wall',
+      ...(pieces.length > 1 ? [`, ${pieces.length} lengths lapped `, cut(lap), ' away from the weather'] : []),
+      ...(front.left === 'corner' ? ['; ears ', cut(ear), ' past the corners, cut on the corner line'] : []),
+      `; ${atTop ? SCHOOL[front.apron] : 'held by the ears under the courses beside it'}.`,
+    ],
+    ...(fasteners > 0
       ? {
-          fasteners: [`${fasteners.length} fasteners along the lower edge, heads sealed once the slope is covered`],
-          uses: [bead(sealant, 'polyurethane sealant', fasteners.length * HEAD_BEAD, sealant?.bead ?? inches(0.25))],
+          fasteners: [`${fasteners} fasteners along the lower edge, heads sealed once the slope is covered`],
+          uses: [bead(sealant, 'polyurethane sealant', fasteners * HEAD_BEAD, sealant?.bead ?? inches(0.25))],
         }
       : {}),
     people: pieces.some(({ cutLength }) => (cutLength ?? 0) > inches(96)) ? 2 : 1,
     caution: 'Sharp metal: gloves, hem edges.',
-    keys: KEYS,
-  };
-  const corners = planInsideCorners(context, front, frontFacet(context, front), {
-    leg,
-    up: Math.min(stock.second, front.height),
-    lap,
-    course,
   });
-  return {
-    ...emptyAssembly,
-    pieces: [...corners.pieces, ...pieces, ...(strip?.pieces ?? [])],
-    fasteners: [...fasteners, ...(strip?.fasteners ?? [])],
-    zones: [
-      {
-        facet: context.facet,
-        outline: rectangle(x0, y0 + inches(1), x1, front.y),
-        rule: 'apron.roofLeg',
-        against: ['apron', 'course', 'capStrip'],
-        detail,
-        piece: pieces[0]!.mark,
-      },
-    ],
-    steps: [...corners.steps, step],
-  };
 }
 
 /** What of the ears goes on beside the wall above the corners. */
@@ -200,42 +224,29 @@ function apronFlat(length: number, leg: number, up: number, left: number, right:
 /** A strip over the apron's lower edge: adhered, or (refused) nailed. */
 function capStrip(
   context: PlaneContext,
-  front: Front,
-  x0: number,
-  x1: number,
-  y0: number,
-  lay: Step['lay'],
-  nail: string | undefined,
-) {
+  { front, x0, x1, y0 }: Apron,
+  lay: LayKey,
+  nail: ItemOf<'nail'> | undefined,
+): Pick<Assembly, 'pieces' | 'fasteners'> {
+  const { facet } = context;
   const tape = chooseTape(context.catalog, inches(4));
-  if (!tape) return undefined;
+  if (!tape) return { pieces: [], fasteners: [] };
   const pieces = cutRun(x1 - x0, tape.rollLength, leastOf(context.rules, 'iceBarrier.endLap')).map(({ from, to }, i): Piece => ({
     mark: `${front.id}-CS${i + 1}`,
     detail: ownerOf(front),
     role: 'capStrip',
     product: tape.id,
-    covers: [
-      {
-        facet: context.facet,
-        outline: rectangle(x0 + from, y0 - tape.width / 2, x0 + to, y0 + tape.width / 2),
-        holds: ['bonded'],
-      },
-    ],
+    covers: [{ facet, outline: rectangle(x0 + from, y0 - tape.width / 2, x0 + to, y0 + tape.width / 2), holds: ['bonded'] }],
     lay: rightAfter(lay, i / 1000),
     liesOn: [i === 0 ? `${front.id}-A1` : `${front.id}-CS${i}`],
     cutLength: to - from,
     keys: ['apron.roofLeg'],
   }));
-  const gaps = Math.max(1, stepsToReach(x1 - x0, APRON_SPACING));
-  const fasteners: Fastener[] =
-    front.apron === 'strip nailed' && nail
-      ? Array.from({ length: gaps + 1 }, (_, i) => ({
-          piece: pieces.findLast(({ covers }) => covers[0]!.outline[0]![0] <= x0 + ((x1 - x0) * i) / gaps)!.mark,
-          facet: context.facet,
-          at: [x0 + ((x1 - x0) * i) / gaps, y0 + inches(1)],
-          product: nail,
-          keptDry: 'covered',
-        }))
-      : [];
+  if (front.apron !== 'strip nailed') return { pieces, fasteners: [] };
+  const fasteners = evenlyAlong(x1 - x0, APRON_SPACING).flatMap((along): Fastener[] => {
+    const x = x0 + along;
+    const on = pieces.findLast(({ covers }) => covers[0]!.outline[0]![0] <= x)!;
+    return fastenersAt(nail, { piece: on.mark, facet, keptDry: 'covered' }, [[x, y0 + inches(1)]]);
+  });
   return { pieces, fasteners };
 }

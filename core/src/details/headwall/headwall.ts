@@ -1,12 +1,12 @@
-import { type Assembly, assemble, doneBy, emptyAssembly } from '../../assembly/index.ts';
+import { type Assembly, acrossAt, assemble, doneBy, emptyAssembly, standUp } from '../../assembly/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { type Front, type PlaneContext, frontFacet } from '../../slope/index.ts';
-import { dormerPanel } from './dormer.ts';
-import { ownerOf, planMembrane } from './membrane.ts';
 import { planApron } from './apron.ts';
-import { apronFindings, shortLegs } from './findings.ts';
-import { panelOf } from './panel.ts';
 import { planCladding } from './cladding.ts';
+import { dormerPanel } from './dormer.ts';
+import { apronFindings, shortLegs } from './findings.ts';
+import { ownerOf, planMembrane } from './membrane.ts';
+import { panelOf } from './panel.ts';
 
 /** Every face that looks down the slope: membrane, apron on the last course, and the cladding over it where it is not masonry. */
 export const planHeadwalls = (context: PlaneContext): Assembly =>
@@ -30,31 +30,11 @@ function planFront(context: PlaneContext, front: Front): Assembly {
 }
 
 function facetAndJoint(context: PlaneContext, front: Front): Assembly {
-  const b = frontFacet(context, front);
+  const id = frontFacet(context, front);
+  const outline = rectangle(front.x0, 0, front.x1, front.height);
   return {
     ...emptyAssembly,
-    facets: [
-      {
-        id: b,
-        kind: 'wall',
-        on: context.facet,
-        detail: ownerOf(front),
-        name: front.name,
-        outline: rectangle(front.x0, 0, front.x1, front.height),
-        fall: [0, -1],
-        angle: Math.PI / 2,
-      },
-    ],
-    joints: [
-      {
-        kind: 'front',
-        side: 1,
-        runsOn: false,
-        a: context.facet,
-        b,
-        onA: [[front.x0, front.y], [front.x1, front.y]], // prettier-ignore
-        onB: [[front.x0, 0], [front.x1, 0]], // prettier-ignore
-      },
-    ],
+    facets: [standUp(context.facet, { id, detail: ownerOf(front), name: front.name, outline })],
+    joints: [acrossAt('front', context.facet, id, front)],
   };
 }

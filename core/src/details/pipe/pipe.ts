@@ -7,19 +7,24 @@ import {
   bead,
   cut,
   emptyAssembly,
+  evenlyAlong,
+  fastenersAt,
   inCourse,
+  laid,
   mm,
+  notInCatalog,
   onlySaying,
   wrap,
 } from '../../assembly/index.ts';
-import { chooseNail, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
+import { type ItemOf, chooseNail, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import type { RuleKey } from '../../rules/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, courseMark } from '../../surface/index.ts';
-import { inches, stepsToReach } from '../../units/index.ts';
-import { type Leg, bootNeeds, legsOf } from './legs.ts';
+import { inches } from '../../units/index.ts';
+import type { BootPlace } from './boot.ts';
 import { legFindings } from './findings.ts';
+import { type Leg, bootNeeds, legsOf } from './legs.ts';
 import { gridPanel, legPanel } from './panel.ts';
 
 /** Nails close together along a flange's top edge. */
@@ -51,138 +56,33 @@ export const planPipes = (context: PlaneContext): Assembly => {
   };
 };
 
+/** A leg that has a boot, and its place among the courses. */
+type Booted = { readonly context: PlaneContext; readonly leg: Leg; readonly boot: ItemOf<'boot'>; readonly place: BootPlace };
+
 function planLeg(context: PlaneContext, leg: Leg): Assembly {
-  const { covering, catalog } = context;
   const { boot, place } = leg;
   if (!boot || !place)
-    return onlySaying({
-      id: `${leg.id}.boot`,
-      severity: 'leaks',
-      sentence: [
-        `${leg.name}: the catalog has no ${leg.hot ? 'flue base' : leg.standoff ? 'standoff base' : 'boot'} for `,
-        cut(leg.diameter),
-        ' outside, so nothing keeps the water out there.',
-      ],
-      fix: ['Check the outside diameter, or add a base that takes it to the catalog.'],
-      key: 'pipe.showing',
-    });
-  const sheet = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
-  const left = leg.x - boot.baseWidth / 2;
-  const right = leg.x + boot.baseWidth / 2;
-  const reach = inches(6);
-  const mark = `${leg.id}-B`;
-  const onCourse = place.firstOver - 1;
-  const collars = [
-    { mark: `${leg.id}-M1`, y0: place.lower, y1: leg.y + leg.half },
-    { mark: `${leg.id}-M2`, y0: leg.y - leg.half, y1: place.upper + reach / 2 },
-  ].map(({ mark: own, y0, y1 }, i): Piece => ({
-    mark: own,
-    detail: leg.feature,
-    role: 'collar',
-    product: sheet.id,
-    covers: [{ facet: context.facet, outline: rectangle(left - reach / 2, y0, right + reach / 2, y1), holds: ['bonded'] }],
-    lay: wrap(context, leg.y - leg.half, i === 0 ? 'first' : 'second', leg.x),
-    liesOn: i === 0 ? [] : [`${leg.id}-M1`],
-    cutLength: right - left + reach,
-    sheetWidth: y1 - y0,
-    sealsNails: sheet.sealsNails,
-    keys: KEYS,
-  }));
-  const piece: Piece = {
-    mark,
-    detail: leg.feature,
-    role: 'boot',
-    product: boot.id,
-    course: place.firstOver,
-    covers: [{ facet: context.facet, outline: rectangle(left, place.lower, right, place.upper), holds: ['open'] }],
-    lay: inCourse(context, place.firstOver, 'flashing', place.lower),
-    liesOn: [onCourse >= 1 ? courseMark(onCourse) : STARTER_MARK, `${leg.id}-M2`],
-    flat: { outline: rectangle(0, 0, boot.baseWidth, boot.baseLength), bends: [] },
-    keys: KEYS,
-  };
-  const nail = chooseNail(catalog, 'roofing', covering.deckThickness + inches(1 / 8), covering.metal);
-  const screw = itemsOf(catalog, 'screw')[0];
-  const gaps = Math.max(1, stepsToReach(boot.baseWidth - inches(1), TOP_NAILS));
-  const nails = nail
-    ? Array.from({ length: gaps + 1 }, (_, i): Fastener => ({
-        piece: mark,
-        facet: context.facet,
-        at: [left + inches(0.5) + ((boot.baseWidth - inches(1)) * i) / gaps, place.upper - inches(0.5)],
-        product: nail.id,
-        keptDry: 'covered',
-      }))
-    : [];
-  // inboard and uphill of the rim: water drawn under the rim would meet a screw there
-  const screws = screw
-    ? [left + inches(1.25), right - inches(1.25)].map((x): Fastener => ({
-        piece: mark,
-        facet: context.facet,
-        at: [x, place.lower + inches(1.25)],
-        product: screw.id,
-        keptDry: 'cap',
-      }))
-    : [];
-  const gap = bootNeeds(context, leg.hot).gap;
-  const cement = sealantFor(catalog, 'cement', TUBE);
-  const steps: Step[] = [
-    {
-      lay: wrap(context, leg.y - leg.half, 'first', leg.x),
-      detail: leg.feature,
-      stage: 'dry-in',
-      action: [
-        `${leg.name}: membrane collar ${leg.id}-M1 below, then ${leg.id}-M2 above it, `,
-        ...(leg.clearance
-          ? [
-              'up to the hole round it, ',
-              cut(leg.diameter + 2 * leg.clearance),
-              ' across: deck and sheets stop ',
-              cut(leg.clearance),
-              ' clear of the flue, by its listing.',
-            ]
-          : [`tight to the ${leg.standoff ? 'leg' : 'pipe'}, on bare deck.`]),
-      ],
-      pieces: collars.map(({ mark: own }) => own),
-      people: 1,
-      keys: KEYS,
-    },
-    {
-      lay: inCourse(context, place.firstOver, 'flashing', place.lower),
-      detail: leg.feature,
-      course: place.firstOver,
-      stage: 'covering',
-      action: [
-        `${leg.name}: ${leg.hot ? 'flue base' : 'boot'} ${mark} over course ${onCourse}, lower edge at `,
-        mm(place.lower),
-        `; course ${place.firstOver} is the first over it, `,
-        cut(place.showing),
-        leg.clearance
-          ? ' of the base showing. Cut that course and the next as a U round the cone, '
-          : ' of the base showing. Cut that course and the next as a U round the pipe, ',
-        cut(gap),
-        ` open, ${leg.hot ? 'corners dog-eared at the upper end, each shingle bedded on the base' : 'a bead of cement on the flange under it'}.`,
-      ],
-      pieces: [mark],
-      fasteners: [
-        `${nails.length} nails close along the top edge; ${screws.length} gasketed screws at the two lower corners, inboard of the rim`,
-      ],
-      // along the flange's two sides and its top, as far as covering lies on it
-      uses: [
-        bead(
-          cement,
-          'asphalt cement',
-          boot.baseWidth + 2 * (place.upper - buttLine(context.lines, place.firstOver)),
-          cement?.bead ?? inches(0.375),
-        ),
-      ],
-      people: 1,
-      ...(leg.hot
-        ? { caution: 'Clearance to anything that burns: by the appliance’s listing. Flues: licensed trade.' }
-        : boot.material === 'plastic'
-          ? { holdPoint: 'Boot painted to match, if it is to be, before it goes on', wait: 'paint dry, if it is painted' }
-          : {}),
-      keys: KEYS,
-    },
-  ];
+    return onlySaying(
+      notInCatalog(
+        leg.name,
+        [
+          `${leg.hot ? 'flue base' : leg.standoff ? 'standoff base' : 'boot'} for `,
+          cut(leg.diameter),
+          ' outside, so nothing keeps the water out there',
+        ],
+        {
+          id: `${leg.id}.boot`,
+          severity: 'leaks',
+          fix: ['Check the outside diameter, or add a base that takes it to the catalog.'],
+          key: 'pipe.showing',
+        },
+      ),
+    );
+  const booted: Booted = { context, leg, boot, place };
+  const collars = collarsOf(booted);
+  const piece = bootOf(booted);
+  const [nails, screws] = [topNails(booted, piece.mark), cornerScrews(booted, piece.mark)];
+  const [left, right] = sidesOf(booted);
   return {
     ...emptyAssembly,
     pieces: [...collars, piece],
@@ -199,10 +99,124 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
         rule: 'pipe.showing',
         against: ['course'],
         detail: leg.feature,
-        piece: mark,
+        piece: piece.mark,
       },
     ],
-    steps,
+    steps: [collarStep(leg, collars), bootStep(booted, piece, nails.length, screws.length)],
     findings: legFindings(context, leg),
   };
+}
+
+const sidesOf = ({ leg, boot }: Booted): [left: number, right: number] => [
+  leg.x - boot.baseWidth / 2,
+  leg.x + boot.baseWidth / 2,
+];
+
+/** Two collars of membrane round the leg, the upper one over the lower, wider than the boot that goes over them. */
+function collarsOf(booted: Booted): Piece[] {
+  const { context, leg, place } = booted;
+  const sheet = itemById(context.catalog, 'iceBarrier', context.covering.underlayers.iceBarrier);
+  const [left, right] = sidesOf(booted);
+  const reach = inches(6);
+  return [
+    { mark: `${leg.id}-M1`, y0: place.lower, y1: leg.y + leg.half },
+    { mark: `${leg.id}-M2`, y0: leg.y - leg.half, y1: place.upper + reach / 2 },
+  ].map(({ mark, y0, y1 }, i): Piece => ({
+    mark,
+    detail: leg.feature,
+    role: 'collar',
+    product: sheet.id,
+    covers: [{ facet: context.facet, outline: rectangle(left - reach / 2, y0, right + reach / 2, y1), holds: ['bonded'] }],
+    lay: wrap(context, leg.y - leg.half, i === 0 ? 'first' : 'second', leg.x),
+    liesOn: i === 0 ? [] : [`${leg.id}-M1`],
+    cutLength: right - left + reach,
+    sheetWidth: y1 - y0,
+    sealsNails: sheet.sealsNails,
+    keys: KEYS,
+  }));
+}
+
+const collarStep = (leg: Leg, collars: readonly Piece[]): Step =>
+  laid(collars, {
+    stage: 'dry-in',
+    action: [
+      `${leg.name}: membrane collar ${leg.id}-M1 below, then ${leg.id}-M2 above it, `,
+      ...(leg.clearance
+        ? [
+            'up to the hole round it, ',
+            cut(leg.diameter + 2 * leg.clearance),
+            ' across: deck and sheets stop ',
+            cut(leg.clearance),
+            ' clear of the flue, by its listing.',
+          ]
+        : [`tight to the ${leg.standoff ? 'leg' : 'pipe'}, on bare deck.`]),
+    ],
+    people: 1,
+  });
+
+function bootOf(booted: Booted): Piece {
+  const { context, leg, boot, place } = booted;
+  const [left, right] = sidesOf(booted);
+  const under = place.firstOver - 1;
+  return {
+    mark: `${leg.id}-B`,
+    detail: leg.feature,
+    role: 'boot',
+    product: boot.id,
+    course: place.firstOver,
+    covers: [{ facet: context.facet, outline: rectangle(left, place.lower, right, place.upper), holds: ['open'] }],
+    lay: inCourse(context, place.firstOver, 'flashing', place.lower),
+    liesOn: [under >= 1 ? courseMark(under) : STARTER_MARK, `${leg.id}-M2`],
+    flat: { outline: rectangle(0, 0, boot.baseWidth, boot.baseLength), bends: [] },
+    keys: KEYS,
+  };
+}
+
+function topNails(booted: Booted, piece: string): Fastener[] {
+  const { context, boot, place } = booted;
+  const { catalog, covering, facet } = context;
+  const nail = chooseNail(catalog, 'roofing', covering.deckThickness + inches(1 / 8), covering.metal);
+  const start = sidesOf(booted)[0] + inches(0.5);
+  const places = evenlyAlong(boot.baseWidth - inches(1), TOP_NAILS).map(
+    (along) => [start + along, place.upper - inches(0.5)] as const,
+  );
+  return fastenersAt(nail, { piece, facet, keptDry: 'covered' }, places);
+}
+
+/** Inboard and uphill of the rim: water drawn under the rim would meet a screw there. */
+function cornerScrews(booted: Booted, piece: string): Fastener[] {
+  const { context, place } = booted;
+  const [left, right] = sidesOf(booted);
+  const places = [left + inches(1.25), right - inches(1.25)].map((x) => [x, place.lower + inches(1.25)] as const);
+  return fastenersAt(itemsOf(context.catalog, 'screw')[0], { piece, facet: context.facet, keptDry: 'cap' }, places);
+}
+
+function bootStep({ context, leg, boot, place }: Booted, piece: Piece, nails: number, screws: number): Step {
+  const { gap } = bootNeeds(context, leg.hot);
+  const cement = sealantFor(context.catalog, 'cement', TUBE);
+  // along the flange's two sides and its top, as far as covering lies on it
+  const bedded = boot.baseWidth + 2 * (place.upper - buttLine(context.lines, place.firstOver));
+  return laid([piece], {
+    course: place.firstOver,
+    stage: 'covering',
+    action: [
+      `${leg.name}: ${leg.hot ? 'flue base' : 'boot'} ${piece.mark} over course ${place.firstOver - 1}, lower edge at `,
+      mm(place.lower),
+      `; course ${place.firstOver} is the first over it, `,
+      cut(place.showing),
+      ` of the base showing. Cut that course and the next as a U round the ${leg.clearance ? 'cone' : 'pipe'}, `,
+      cut(gap),
+      ` open, ${leg.hot ? 'corners dog-eared at the upper end, each shingle bedded on the base' : 'a bead of cement on the flange under it'}.`,
+    ],
+    fasteners: [
+      `${nails} nails close along the top edge; ${screws} gasketed screws at the two lower corners, inboard of the rim`,
+    ],
+    uses: [bead(cement, 'asphalt cement', bedded, cement?.bead ?? inches(0.375))],
+    people: 1,
+    ...(leg.hot
+      ? { caution: 'Clearance to anything that burns: by the appliance’s listing. Flues: licensed trade.' }
+      : boot.material === 'plastic'
+        ? { holdPoint: 'Boot painted to match, if it is to be, before it goes on', wait: 'paint dry, if it is painted' }
+        : {}),
+  });
 }

@@ -1,4 +1,15 @@
-import { type Assembly, type Piece, cut, cutRun, doneBy, emptyAssembly, topSeal, wallFinish } from '../../assembly/index.ts';
+import {
+  type Assembly,
+  HUNG_IN_WALL,
+  type Piece,
+  STUCK_TO_WALL,
+  cut,
+  cutRun,
+  doneBy,
+  emptyAssembly,
+  topSeal,
+  wallFinish,
+} from '../../assembly/index.ts';
 import { chooseTape } from '../../catalog/index.ts';
 import { isRequired, leastOf } from '../../rules/index.ts';
 import {
@@ -13,7 +24,7 @@ import {
 import { inches } from '../../units/index.ts';
 
 /** Stuck down all round, its upper edge behind the wall's own drainage layer: lower, right, upper, left edge. */
-const BEHIND_DRAINAGE_LAYER = ['bonded', 'bonded', 'letIn', 'bonded'] as const;
+const BEHIND_DRAINAGE_LAYER = STUCK_TO_WALL;
 
 /** Narrowest strip over the steps' top edges: 2 in on the metal and 2 in on the wall. */
 const TOP_STRIP = inches(4);
@@ -133,7 +144,7 @@ function planFrameCladding(context: PlaneContext, wall: PlacedWall, item: SidePi
           {
             facet: wallFacetId(context, wall),
             outline: onWall(context, wall, wall.from, wall.to, low, wall.height),
-            holds: ['open', 'open', 'letIn', 'open'],
+            holds: HUNG_IN_WALL,
           },
         ],
         lay: topSeal(context, wall.x, 0),

@@ -1,4 +1,4 @@
-import { type Assembly, type Cover, cut, emptyAssembly, inCourse, onlySaying } from '../../assembly/index.ts';
+import { type Assembly, type Cover, cut, emptyAssembly, inCourse, notInCatalog, onlySaying } from '../../assembly/index.ts';
 import { type ItemOf, chooseLengthMetal, itemsOf, smallest } from '../../catalog/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
@@ -60,18 +60,23 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): 
   const need = kickOutNeed(context, wall, step.roofLeg);
   const product = kickOutFor(context, wall, step);
   if (!product) {
-    return onlySaying({
-      id: `${wall.id}.kick-out`,
-      severity: 'leaks',
-      sentence: [
-        `${wall.name}: the catalog has no ${context.covering.metal} kick-out `,
-        cut(need),
-        ` high, its diverter turned ${turnedWords(context)}, so the foot of the wall has none and water runs behind the cladding there.`,
-      ],
-      fix: ['Add a kick-out to the catalog, or choose another metal.'],
-      piece: stepMark(wall, 1),
-      key: 'kickOut.height',
-    });
+    return onlySaying(
+      notInCatalog(
+        wall.name,
+        [
+          `${context.covering.metal} kick-out `,
+          cut(need),
+          ` high, its diverter turned ${turnedWords(context)}, so the foot of the wall has none and water runs behind the cladding there`,
+        ],
+        {
+          id: `${wall.id}.kick-out`,
+          severity: 'leaks',
+          fix: ['Add a kick-out to the catalog, or choose another metal.'],
+          piece: stepMark(wall, 1),
+          key: 'kickOut.height',
+        },
+      ),
+    );
   }
   const mark = `${wall.id}-K`;
   const y0 = buttLine(context.lines, 1);
@@ -128,18 +133,19 @@ function planApronEnd(context: PlaneContext, wall: PlacedWall, item: SidePiece):
     thickness: leastOf(rules, 'flashing.thickness'),
   });
   if (!stock) {
-    return onlySaying({
-      id: `${wall.id}.apron`,
-      severity: 'breaks a rule',
-      sentence: [
-        `${wall.name}: the catalog has no ${covering.metal} apron stock with a roof leg of `,
-        cut(wall.apronLeg),
-        ' for the corner at the foot.',
-      ],
-      fix: ['Choose a shorter apron leg, another metal, or add the stock to the catalog.'],
-      piece: stepMark(wall, 1),
-      key: 'apron.end',
-    });
+    return onlySaying(
+      notInCatalog(
+        wall.name,
+        [`${covering.metal} apron stock with a roof leg of `, cut(wall.apronLeg), ' for the corner at the foot'],
+        {
+          id: `${wall.id}.apron`,
+          severity: 'breaks a rule',
+          fix: ['Choose a shorter apron leg, another metal, or add the stock to the catalog.'],
+          piece: stepMark(wall, 1),
+          key: 'apron.end',
+        },
+      ),
+    );
   }
   const mark = `${wall.id}-A`;
   const corner = cornerPiece(context, wall);

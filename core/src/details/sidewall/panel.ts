@@ -1,4 +1,4 @@
-import { type FigurePanel, type Figure, type Table, type Words, cut, flow, mm } from '../../assembly/index.ts';
+import { type Figure, type FigurePanel, type Table, type Words, cut, flow, mm } from '../../assembly/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type PlacedWall, type PlaneContext, type SidePiece, flowAlong, lastUnderApron } from '../../slope/index.ts';
 import { buttLine, interfaceLines } from '../../surface/index.ts';

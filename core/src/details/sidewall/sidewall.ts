@@ -1,4 +1,4 @@
-import { type Assembly, type FigurePanel, type Finding, assemble, emptyAssembly, mm } from '../../assembly/index.ts';
+import { type Assembly, type FigurePanel, type Finding, assemble, emptyAssembly, mm, standUp } from '../../assembly/index.ts';
 import { type Outline, slopeToWall } from '../../roof/index.ts';
 import { isRequired } from '../../rules/index.ts';
 import {
@@ -10,12 +10,12 @@ import {
   stepMark,
   wallFacetId,
 } from '../../slope/index.ts';
+import { planFinish, planTopSeal } from './finish.ts';
+import { kickOutFor, kickOutNeed, planFoot } from './foot.ts';
+import { planMembrane } from './membrane.ts';
 import { sidewallPanel } from './panel.ts';
 import { planSoakers } from './soakers.ts';
 import { planSteps } from './steps.ts';
-import { planMembrane } from './membrane.ts';
-import { kickOutFor, kickOutNeed, planFoot } from './foot.ts';
-import { planFinish, planTopSeal } from './finish.ts';
 
 /** Every sidewall of a plane: membrane, steps, foot, strip over the steps, counterflashing or cladding. */
 export const planSidewalls = (context: PlaneContext): Assembly =>
@@ -50,18 +50,7 @@ function wallFacet(context: PlaneContext, wall: PlacedWall): Pick<Assembly, 'fac
   const pitch = context.plane.pitch;
   const id = wallFacetId(context, wall);
   return {
-    facets: [
-      {
-        id,
-        kind: 'wall',
-        on: context.facet,
-        detail: detailOf(wall),
-        name: wall.name,
-        outline: plumbOutline(context, wall),
-        fall: [0, -1],
-        angle: Math.PI / 2,
-      },
-    ],
+    facets: [standUp(context.facet, { id, detail: detailOf(wall), name: wall.name, outline: plumbOutline(context, wall) })],
     joints: [
       {
         kind: 'side',

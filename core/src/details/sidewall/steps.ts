@@ -11,6 +11,7 @@ import {
   emptyAssembly,
   inCourse,
   mm,
+  notInCatalog,
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail } from '../../catalog/index.ts';
 import { type Outline, bounds, rectangle, slopeToWall } from '../../roof/index.ts';
@@ -209,16 +210,15 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
 function nailFindings(context: PlaneContext, wall: PlacedWall, nail: ItemOf<'nail'> | undefined): Finding[] {
   const findings: Finding[] = [];
   if (!nail) {
-    findings.push({
-      id: `${wall.id}.nail`,
-      severity: 'breaks a rule',
-      sentence: [
-        `${wall.name}: the catalog has no roofing nail that suits ${context.covering.metal} and reaches through the deck.`,
-      ],
-      fix: ['Add one to the catalog, or choose another metal.'],
-      piece: stepMark(wall, 1),
-      key: 'stepFlashing.nails',
-    });
+    findings.push(
+      notInCatalog(wall.name, [`roofing nail that suits ${context.covering.metal} and reaches through the deck`], {
+        id: `${wall.id}.nail`,
+        severity: 'breaks a rule',
+        fix: ['Add one to the catalog, or choose another metal.'],
+        piece: stepMark(wall, 1),
+        key: 'stepFlashing.nails',
+      }),
+    );
   }
   for (const [key, chosen, what] of [
     ['stepFlashing.nailSide', wall.nailSide, 'steps nailed to the '],

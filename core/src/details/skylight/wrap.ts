@@ -1,4 +1,4 @@
-import { type Assembly, type Piece, type Words, cut, emptyAssembly, lengths, wrap } from '../../assembly/index.ts';
+import { STUCK_TO_WALL, type Assembly, type Piece, type Words, cut, emptyAssembly, lengths, wrap } from '../../assembly/index.ts';
 import { chooseTape, itemById, itemsOf } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { rectangle } from '../../roof/index.ts';
@@ -41,7 +41,7 @@ export function planWrap(
       {
         facet: end === 'front' ? front : back,
         outline: rectangle(foot.x0, 0, foot.x1, up),
-        holds: ['bonded', 'bonded', 'letIn', 'bonded'],
+        holds: STUCK_TO_WALL,
       },
       ...foldedRound(context, {
         owner: id,
@@ -50,7 +50,7 @@ export function planWrap(
         reach: on,
         low: -on,
         high: up,
-        holds: ['bonded', 'bonded', 'letIn', 'bonded'],
+        holds: STUCK_TO_WALL,
       }),
     ],
     lay: wrap(context, foot.from, turn, foot.x0),

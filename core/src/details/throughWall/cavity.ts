@@ -1,4 +1,4 @@
-import type { Assembly, Cover } from '../../assembly/index.ts';
+import { type Assembly, type Cover, standUp } from '../../assembly/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { inches } from '../../units/index.ts';
 
@@ -27,16 +27,12 @@ export function cavityBehind(
   const from = (i: number): number => trays[i - 1]?.to ?? first.from;
   return {
     facets: [
-      {
+      standUp(slope, {
         id: cavityId(face),
-        kind: 'wall',
         cavity: true,
-        on: slope,
         detail,
         name: `Cavity of ${name}`,
         outline: rectangle(x0, bottom, x1, top),
-        fall: [0, -1],
-        angle: Math.PI / 2,
         taken: trays.map(({ to, joint }, i) => rectangle(from(i), joint - FLOOR, to, joint)),
         sheltered: [
           ...trays.map(({ from: a, to, joint, rise }) => rectangle(a, joint, to, joint + rise)),
@@ -44,7 +40,7 @@ export function cavityBehind(
           rectangle(x0, bottom, first.from, top),
           rectangle(last.to, bottom, x1, top),
         ],
-      },
+      }),
     ],
     joints: [
       {

@@ -4,11 +4,13 @@ import {
   type FlatPattern,
   type LayKey,
   type Piece,
-  type Words,
   cementBand,
   cut,
   emptyAssembly,
+  fastenersAt,
   inCourse,
+  laid,
+  notInCatalog,
   onlySaying,
   piecesOf,
   valleyMetal,
@@ -39,18 +41,19 @@ export function planLining(one: One): Assembly {
   const foot = (context: PlaneContext, side: ValleySide): number =>
     Math.min(METAL_TAIL, side.low[1] - buttLine(context.lines, side.footOn));
   if (!stock)
-    return onlySaying({
-      id: `${valley.id}.lining`,
-      severity: 'leaks',
-      sentence: [
-        `${valley.name}: the catalog has no ${valley.ribbed ? 'ribbed ' : ''}${covering.metal} valley lining `,
-        cut(width),
-        ' wide, so the open valley has none.',
-      ],
-      fix: ['Add it to the catalog, choose another metal, or a closed valley.'],
-      piece: `${valley.id}-S1`,
-      key: 'valley.lining',
-    });
+    return onlySaying(
+      notInCatalog(
+        valley.name,
+        [`${valley.ribbed ? 'ribbed ' : ''}${covering.metal} valley lining `, cut(width), ' wide, so the open valley has none'],
+        {
+          id: `${valley.id}.lining`,
+          severity: 'leaks',
+          fix: ['Add it to the catalog, choose another metal, or a closed valley.'],
+          piece: `${valley.id}-S1`,
+          key: 'valley.lining',
+        },
+      ),
+    );
   const half = stock.first;
   const rib = linings.find(({ id }) => id === stock.id)?.rib ?? 0;
   const keys: RuleKey[] = [
@@ -74,34 +77,12 @@ export function planLining(one: One): Assembly {
     flat: liningFlat(half, cutLength, bendDegrees(valley), rib),
     keys,
   }));
-  const spacing = mostOf(rules, 'valley.cleats');
-  const cleat = itemsOf(catalog, 'cleat').find(({ metal }) => metal === covering.metal);
-  const count = Math.max(1, stepsToReach(valley.line.trueLength, spacing)) + 1;
-  const edges = [one.a, one.b].map((context) => {
-    const side = sideOf(valley, context.plane.id);
-    // the edge of the lining meets the eave a little way up the valley: from there to the head, evenly
-    const onSlope = (along: number): boolean => isWithin(context.plane.outline, besidePoint(side, along, half));
-    let first = inches(0.5);
-    while (first < valley.line.trueLength && !onSlope(first)) first += inches(0.5);
-    let last = valley.line.trueLength - inches(0.5);
-    while (last > first && !onSlope(last)) last -= inches(0.5);
-    return { context, side, first, last };
-  });
-  const [held, past] = [edges.filter(({ first, last }) => first < last), edges.filter(({ first, last }) => first >= last)];
-  const fasteners = held.flatMap(({ context, side, first, last }) =>
-    (cleat ? Array.from({ length: count }) : []).map((_, i): Fastener => {
-      const along = first + ((last - first) * i) / (count - 1);
-      const on = pieces.findLast((_piece, p) => stretches[p]!.stretch.from <= along)!;
-      const at = besidePoint(side, along, half);
-      return { piece: on.mark, facet: context.plane.id, at, product: cleat!.id, keptDry: 'sheet seals' };
-    }),
-  );
-  const open = (at: number): Words => [cut(2 * at)];
+  const cleats = cleatsOf(one, pieces, stretches.map(({ stretch }) => stretch.from), half); // prettier-ignore
   return {
     ...emptyAssembly,
     pieces,
-    fasteners,
-    findings: past.map(({ context }) => ({
+    fasteners: cleats.fasteners,
+    findings: cleats.past.map((context) => ({
       id: `${valley.id}.${context.plane.id}.cleats`,
       severity: 'worth a look' as const,
       sentence: [
@@ -113,44 +94,93 @@ export function planLining(one: One): Assembly {
     })),
     steps: [
       {
+        ...liningStep(one, pieces, half, cleats),
         lay: layOf(0),
-        detail: valley.id,
         plane: host ? stands.plane.id : valley.a,
         ...(host ? { stage: 'covering', course: 0 } : { stage: 'dry-in' }),
-        action: [
-          `${valley.id}: metal lining `,
-          cut(2 * half),
-          ` wide${valley.ribbed ? ', its rib along the centre' : ''}, ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces from the eave up, laps '}`,
-          ...(pieces.length === 1 ? [] : [cut(lap)]),
-          host
-            ? `; lower end on course ${host.side.footOn} of ${host.context.plane.name}, beside the wall. Chalk lines `
-            : '; lower end turned into the gutter. Chalk lines ',
-          ...open(valley.openHigh),
-          ' apart at the top, ',
-          ...open(valley.openLow),
-          ' at the lower end.',
-        ],
-        pieces: pieces.map(({ mark }) => mark),
-        fasteners:
-          held.length === 0
-            ? ['No cleats: both its edges run past their slopes']
-            : [
-                `${held.length * count} cleats, ${count} along ${past.length === 0 ? 'each edge' : `its edge on ${held[0]!.context.plane.name}`}, at most `,
-                cut(spacing),
-                ' apart; no nail through the metal, it must move',
-              ],
-        // a band under each of its edges
-        uses: [
-          cementBand(catalog, 2 * valley.line.trueLength),
-          ...(cleat ? [] : [piecesOf(undefined, `${covering.metal} valley cleat`, held.length * count)]),
-        ],
-        people: 2,
-        caution: 'Sharp metal: gloves. Long lengths and wind.',
-        holdPoint: 'Lining free to move, nothing driven through it',
-        keys,
       },
     ],
   };
+}
+
+type Cleats = {
+  readonly fasteners: readonly Fastener[];
+  /** How many along an edge, on which slopes, and on which there is none since the lining's edge runs past the slope. */
+  readonly count: number;
+  readonly held: readonly PlaneContext[];
+  readonly past: readonly PlaneContext[];
+};
+
+/** Cleats along both edges of a lining, evenly from where the edge comes on to its slope up to the head. `starts`: where each piece begins up the valley. */
+function cleatsOf(
+  { valley, rules, covering, catalog, a, b }: One,
+  pieces: readonly Piece[],
+  starts: readonly number[],
+  half: number,
+): Cleats {
+  const cleat = itemsOf(catalog, 'cleat').find(({ metal }) => metal === covering.metal);
+  const length = valley.line.trueLength;
+  const count = Math.max(1, stepsToReach(length, mostOf(rules, 'valley.cleats'))) + 1;
+  const edges = [a, b].map((context) => {
+    const side = sideOf(valley, context.plane.id);
+    const onSlope = (along: number): boolean => isWithin(context.plane.outline, besidePoint(side, along, half));
+    let first = inches(0.5);
+    while (first < length && !onSlope(first)) first += inches(0.5);
+    let last = length - inches(0.5);
+    while (last > first && !onSlope(last)) last -= inches(0.5);
+    return { context, side, first, last };
+  });
+  const held = edges.filter(({ first, last }) => first < last);
+  return {
+    count,
+    held: held.map(({ context }) => context),
+    past: edges.filter(({ first, last }) => first >= last).map(({ context }) => context),
+    fasteners: held.flatMap(({ context, side, first, last }) =>
+      Array.from({ length: count }, (_, i) => first + ((last - first) * i) / (count - 1)).flatMap((along) => {
+        const on = pieces.findLast((_piece, p) => starts[p]! <= along)!;
+        const place = { piece: on.mark, facet: context.plane.id, keptDry: 'sheet seals' } as const;
+        return fastenersAt(cleat, place, [besidePoint(side, along, half)]);
+      }),
+    ),
+  };
+}
+
+function liningStep(one: One, pieces: readonly Piece[], half: number, { fasteners, count, held, past }: Cleats) {
+  const { valley, rules, covering, catalog } = one;
+  const host = hostOf(one);
+  const wanted = held.length * count;
+  return laid(pieces, {
+    stage: 'dry-in',
+    action: [
+      `${valley.id}: metal lining `,
+      cut(2 * half),
+      ` wide${valley.ribbed ? ', its rib along the centre' : ''}, ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces from the eave up, laps '}`,
+      ...(pieces.length === 1 ? [] : [cut(leastOf(rules, 'valley.liningLap'))]),
+      host
+        ? `; lower end on course ${host.side.footOn} of ${host.context.plane.name}, beside the wall. Chalk lines `
+        : '; lower end turned into the gutter. Chalk lines ',
+      cut(2 * valley.openHigh),
+      ' apart at the top, ',
+      cut(2 * valley.openLow),
+      ' at the lower end.',
+    ],
+    fasteners:
+      held.length === 0
+        ? ['No cleats: both its edges run past their slopes']
+        : [
+            `${wanted} cleats, ${count} along ${past.length === 0 ? 'each edge' : `its edge on ${held[0]!.plane.name}`}, at most `,
+            cut(mostOf(rules, 'valley.cleats')),
+            ' apart; no nail through the metal, it must move',
+          ],
+    // a band under each of its edges
+    uses: [
+      cementBand(catalog, 2 * valley.line.trueLength),
+      ...(wanted === 0 || fasteners.length > 0 ? [] : [piecesOf(undefined, `${covering.metal} valley cleat`, wanted)]),
+    ],
+    people: 2,
+    caution: 'Sharp metal: gloves. Long lengths and wind.',
+    holdPoint: 'Lining free to move, nothing driven through it',
+  });
 }
 
 /** The lining as it is cut: bent along its middle, or with a rib folded up there. */
