@@ -14,6 +14,7 @@ import {
   cut,
   emptyAssembly,
   isAfterValleySheets,
+  laid,
   mm,
 } from '../assembly/index.ts';
 import { type ItemOf, itemById } from '../catalog/index.ts';
@@ -162,35 +163,34 @@ export function planBarrier(context: PlaneContext, extent: BarrierExtent, metal:
     );
     if (inRow.length === 0) return;
     pieces.push(...inRow);
-    steps.push({
-      lay: barrierLay(context, row, r, 0),
-      detail: 'underlayers',
-      stage: 'dry-in',
-      action: [
-        `Ice barrier row ${r + 1} on the bare deck, `,
-        ...(r === 0 && row.from < 0
-          ? ['folded ', cut(-row.from), ' down over the deck edge']
-          : r === 0
-            ? [metal.length > 0 ? 'lower edge on the eave metal' : 'its lower end in the valley, over the sheet there']
-            : ['lower edge at ', mm(row.from), ', lapped ', cut(extent.rows[r - 1]!.to - row.from)]),
-        `: ${inRow.length} ${inRow.length === 1 ? 'strip' : 'strips, end laps '}`,
-        ...(inRow.length === 1 ? [] : [cut(endLap), r % 2 === 1 ? ', staggered' : '']),
-        '; upper edge at ',
-        mm(Math.min(row.to, lines.end)),
-        ...(isAfterValleySheets(barrierLay(context, row, r, 0))
-          ? ['; over the valley sheet, whose edge would face uphill here']
-          : []),
-        ...(r === extent.rows.length - 1 ? extentWords(extent) : ['.']),
-        ...(r === 0 ? [layingWords(context, product)] : []),
-      ],
-      pieces: inRow.map(({ mark }) => mark),
-      people: inRow.some(({ cutLength }) => (cutLength ?? 0) > inches(180)) ? 2 : 1,
-      caution: 'Release paper is slick: fold it, off the roof at once.',
-      ...(r === extent.rows.length - 1
-        ? { holdPoint: 'Barrier on bare deck, not on felt, far enough up: seen before it is covered' }
-        : {}),
-      keys: r === 0 ? [...keys, 'iceBarrier.laying', 'iceBarrier.uncovered'] : keys,
-    });
+    steps.push(
+      laid(inRow, {
+        stage: 'dry-in',
+        action: [
+          `Ice barrier row ${r + 1} on the bare deck, `,
+          ...(r === 0 && row.from < 0
+            ? ['folded ', cut(-row.from), ' down over the deck edge']
+            : r === 0
+              ? [metal.length > 0 ? 'lower edge on the eave metal' : 'its lower end in the valley, over the sheet there']
+              : ['lower edge at ', mm(row.from), ', lapped ', cut(extent.rows[r - 1]!.to - row.from)]),
+          `: ${inRow.length} ${inRow.length === 1 ? 'strip' : 'strips, end laps '}`,
+          ...(inRow.length === 1 ? [] : [cut(endLap), r % 2 === 1 ? ', staggered' : '']),
+          '; upper edge at ',
+          mm(Math.min(row.to, lines.end)),
+          ...(isAfterValleySheets(barrierLay(context, row, r, 0))
+            ? ['; over the valley sheet, whose edge would face uphill here']
+            : []),
+          ...(r === extent.rows.length - 1 ? extentWords(extent) : ['.']),
+          ...(r === 0 ? [layingWords(context, product)] : []),
+        ],
+        people: inRow.some(({ cutLength }) => (cutLength ?? 0) > inches(180)) ? 2 : 1,
+        caution: 'Release paper is slick: fold it, off the roof at once.',
+        ...(r === extent.rows.length - 1
+          ? { holdPoint: 'Barrier on bare deck, not on felt, far enough up: seen before it is covered' }
+          : {}),
+        keys: r === 0 ? [...keys, 'iceBarrier.laying', 'iceBarrier.uncovered'] : keys,
+      }),
+    );
   });
   return { ...emptyAssembly, pieces, steps, findings: pieces.length > 0 ? barrierFindings(context, extent, product) : [] };
 }

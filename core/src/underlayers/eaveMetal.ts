@@ -1,4 +1,4 @@
-import { type Assembly, type Finding, type Piece, type Step, alongEave, cut, emptyAssembly } from '../assembly/index.ts';
+import { type Assembly, type Finding, type Piece, type Step, alongEave, cut, emptyAssembly, laid } from '../assembly/index.ts';
 import { type LengthMetal, chooseLengthMetal, chooseTape } from '../catalog/index.ts';
 import { type Outline, rectangle } from '../roof/index.ts';
 import { isRequired, leastOf, mostOf } from '../rules/index.ts';
@@ -59,45 +59,43 @@ export function planEaveMetal(context: PlaneContext): Assembly & { first: Piece[
   const steps: Step[] = [];
   if (first.pieces.length > 0) {
     const name = gutter ? 'Gutter apron' : 'Drip edge';
-    steps.push({
-      lay: alongEave(context, 'on deck'),
-      detail: 'underlayers',
-      stage: 'dry-in',
-      action: [
-        `${name} along the eave, ${first.pieces.length} pieces lapped `,
-        cut(leastOf(rules, 'edgeMetal.lap')),
-        gutter
-          ? '; its flange tight against the back of the gutter, brackets flush to it, not draped across them.'
-          : '; its drip ',
-        ...(gutter ? [] : [cut(leastOf(rules, 'edgeMetal.dripGap')), ' clear of the fascia.']),
-      ],
-      pieces: first.pieces.map(({ mark }) => mark),
-      fasteners: [
-        `${first.fasteners.length} nails, at most `,
-        cut(mostOf(rules, 'edgeMetal.fastenerSpacing')),
-        ' apart, high on the flange',
-      ],
-      people: 1,
-      caution: 'Cut edges: gloves. Ladder tied, 3 ft past the eave.',
-      keys: EDGE_KEYS,
-    });
+    steps.push(
+      laid(first.pieces, {
+        stage: 'dry-in',
+        action: [
+          `${name} along the eave, ${first.pieces.length} pieces lapped `,
+          cut(leastOf(rules, 'edgeMetal.lap')),
+          gutter
+            ? '; its flange tight against the back of the gutter, brackets flush to it, not draped across them.'
+            : '; its drip ',
+          ...(gutter ? [] : [cut(leastOf(rules, 'edgeMetal.dripGap')), ' clear of the fascia.']),
+        ],
+        fasteners: [
+          `${first.fasteners.length} nails, at most `,
+          cut(mostOf(rules, 'edgeMetal.fastenerSpacing')),
+          ' apart, high on the flange',
+        ],
+        people: 1,
+        caution: 'Cut edges: gloves. Ladder tied, 3 ft past the eave.',
+        keys: EDGE_KEYS,
+      }),
+    );
   }
   if (over.pieces.length > 0) {
-    steps.push({
-      lay: alongEave(context, overBarrier(context)),
-      detail: 'underlayers',
-      stage: 'dry-in',
-      action: [
-        `Drip edge over the barrier, ${over.pieces.length} pieces lapped `,
-        cut(leastOf(rules, 'edgeMetal.lap')),
-        '; the sheet heals round its nails. A narrow strip seals its back edge.',
-      ],
-      pieces: [...over.pieces, ...seal].map(({ mark }) => mark),
-      fasteners: [`${over.fasteners.length} nails, at most `, cut(mostOf(rules, 'edgeMetal.fastenerSpacing')), ' apart'],
-      people: 1,
-      caution: 'Cut edges: gloves.',
-      keys: EDGE_KEYS,
-    });
+    steps.push(
+      laid([...over.pieces, ...seal], {
+        stage: 'dry-in',
+        action: [
+          `Drip edge over the barrier, ${over.pieces.length} pieces lapped `,
+          cut(leastOf(rules, 'edgeMetal.lap')),
+          '; the sheet heals round its nails. A narrow strip seals its back edge.',
+        ],
+        fasteners: [`${over.fasteners.length} nails, at most `, cut(mostOf(rules, 'edgeMetal.fastenerSpacing')), ' apart'],
+        people: 1,
+        caution: 'Cut edges: gloves.',
+        keys: EDGE_KEYS,
+      }),
+    );
   }
   return {
     ...emptyAssembly,

@@ -8,6 +8,7 @@ import {
   cut,
   emptyAssembly,
   evenlyOn,
+  laid,
   mm,
   slitRow,
   underlaymentRow,
@@ -65,11 +66,10 @@ export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | 
       if (cap) fasteners.push(...capFasteners(context, mark, row, strip.outlines, product, cap.id));
     });
   });
+  if (pieces.length === 0) return emptyAssembly;
   const width = plane.eaveLength;
   const steps: Step[] = [
-    {
-      lay: underlaymentRow(context, 0, 0),
-      detail: 'underlayers',
+    laid(pieces, {
       stage: 'dry-in',
       action: [
         `${product.name}, ${layers >= 2 ? 'two layers (low pitch)' : 'one layer'}, ${rows.length} rows from `,
@@ -97,12 +97,11 @@ export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | 
           : []),
         '.',
       ],
-      pieces: pieces.map(({ mark }) => mark),
       fasteners: [`${fasteners.length} cap-headed fasteners; no staples`],
       people: 2,
       caution: 'Wind and sheets: fasten as you unroll.',
       keys: ['underlayment.layers', 'underlayment.sideLap', 'underlayment.endLap'],
-    },
+    }),
   ];
   return { ...emptyAssembly, pieces, fasteners, steps };
 }

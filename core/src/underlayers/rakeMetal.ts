@@ -1,4 +1,4 @@
-import { type Assembly, type Piece, alongRake, cut, emptyAssembly } from '../assembly/index.ts';
+import { type Assembly, type Piece, cut, emptyAssembly, laid } from '../assembly/index.ts';
 import { chooseLengthMetal } from '../catalog/index.ts';
 import { rectangle } from '../roof/index.ts';
 import { isRequired, leastOf, mostOf } from '../rules/index.ts';
@@ -45,21 +45,18 @@ export function planRakeMetal(context: PlaneContext, under: readonly Piece[]): A
     pieces,
     fasteners,
     steps: [
-      {
-        lay: alongRake(context),
-        detail: 'underlayers',
+      laid(pieces, {
         stage: 'dry-in',
         action: [
           `Rake metal over the underlayment, from the eave up: ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces'}, upper over lower, lapped `,
           cut(leastOf(rules, 'edgeMetal.lap')),
           '.',
         ],
-        pieces: pieces.map(({ mark }) => mark),
         fasteners: [`${fasteners.length} nails, at most `, cut(mostOf(rules, 'edgeMetal.fastenerSpacing')), ' apart'],
         people: 1,
         caution: 'Rake edge: tie off.',
         keys: EDGE_KEYS,
-      },
+      }),
     ],
   };
 }

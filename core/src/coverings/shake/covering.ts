@@ -8,6 +8,7 @@ import {
   emptyAssembly,
   inCourse,
   inStarter,
+  laid,
   mm,
   rightAfter,
 } from '../../assembly/index.ts';
@@ -373,9 +374,7 @@ function stepOf(context: PlaneContext, course: Course, nails: number): Step {
 function feltStep(context: PlaneContext, felt: Piece): Step {
   const item = itemById(context.catalog, 'interlay', felt.product!);
   const { y0 } = bounds(felt.covers[0]!.outline);
-  return {
-    lay: felt.lay,
-    detail: felt.detail,
+  return laid([felt], {
     course: felt.course!,
     stage: 'covering',
     action:
@@ -392,12 +391,11 @@ function feltStep(context: PlaneContext, felt: Piece): Step {
             cut(y0 - buttLine(context.lines, felt.course!)),
             ' above that course’s butts: none of it shows.',
           ],
-    pieces: [felt.mark],
     uses: [],
     fasteners: [`top edge tacked; ${item.name}`],
     people: 1,
     keys: ['covering.exposure'],
-  };
+  });
 }
 
 /** What is to be said of the shakes of a slope as they are laid out: joints too near those below, no headlap left. */

@@ -8,6 +8,7 @@ import {
   cut,
   emptyAssembly,
   inCourse,
+  laid,
   mm,
 } from '../../assembly/index.ts';
 import { chooseNail, itemById } from '../../catalog/index.ts';
@@ -19,12 +20,12 @@ import { STARTER_MARK, buttLine, chalkLine, courseMark } from '../../surface/ind
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
 import { courseOutlines, isUnderCaps, piecesIn, slopeFacet } from '../courses.ts';
 import { ridgePieces, ridgeSteps } from '../ridge.ts';
+import { type LaidOut, jointsOf, keywaysOf, layOutCourse, openIn, tooNear } from './course.ts';
+import { farNails } from './farNails.ts';
 import { type Unheld, unheldFindings } from './held.ts';
 import { NAILS_APART, type NailGround, nailPiece, nailZones, underJoints } from './nails.ts';
 import { shingleOf } from './shingle.ts';
 import { planStarter, starterStep } from './starter.ts';
-import { farNails } from './farNails.ts';
-import { type LaidOut, jointsOf, keywaysOf, layOutCourse, openIn, tooNear } from './course.ts';
 
 /**
  * The covering of one plane: starter along the eave and the rakes, a piece a course cut round what stands on the plane, ridge caps.
@@ -115,9 +116,7 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
   };
   const chalk = chalkLine(lines, n);
   const cutAt = context.valleys.filter(({ low, high }) => buttLine(lines, n) < high[1] && chalk > low[1]);
-  const step: Step = {
-    lay: inCourse(context, n, 'shingles'),
-    detail: 'covering',
+  const step: Step = laid([piece], {
     course: n,
     stage: 'covering',
     action: [
@@ -128,7 +127,6 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
       stretches.length > 1 ? `; it comes in ${stretches.length} stretches.` : '.',
       ...cutAt.flatMap(({ id, role }) => valleyWords(id, role)),
     ],
-    pieces: [piece.mark],
     fasteners: [
       `${fasteners.length} nails: ${perShingle} to a whole shingle, at least ${least} to a cut one, `,
       cut(shingle.nailBand.from),
@@ -139,7 +137,7 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
     uses: cutAt.flatMap((valley) => bedding(context, valley)),
     people: 1,
     keys: ['covering.exposure', 'covering.nails', 'fieldNails.fromWall'],
-  };
+  });
   return { piece: [piece], fasteners, step: [step], unheld };
 }
 

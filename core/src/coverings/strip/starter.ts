@@ -1,4 +1,4 @@
-import { type Piece, type Step, cut, inStarter, piecesOf } from '../../assembly/index.ts';
+import { type Piece, type Step, cut, inStarter, laid, piecesOf } from '../../assembly/index.ts';
 import { type ItemOf, itemById } from '../../catalog/index.ts';
 import { coveringOfKind } from '../../document/index.ts';
 import { rectangle } from '../../roof/index.ts';
@@ -72,9 +72,7 @@ export function planStarter(context: PlaneContext, gap: number): Piece[] {
 export function starterStep(context: PlaneContext, starters: readonly Piece[], nail: ItemOf<'nail'> | undefined): Step {
   const each = leastOf(context.rules, 'starter.nails');
   const count = each * starters.reduce((sum, { units }) => sum + (units?.whole ?? 0) + (units?.parts.length ?? 0), 0);
-  return {
-    lay: inStarter(context),
-    detail: 'covering',
+  return laid(starters, {
     course: 0,
     stage: 'covering',
     action: [
@@ -86,11 +84,10 @@ export function starterStep(context: PlaneContext, starters: readonly Piece[], n
           ]
         : ['Starter along the rake, sealing strip outwards.']),
     ],
-    pieces: starters.map(({ mark }) => mark),
     fasteners: [`${count} nails, ${each} to a starter, just above the eave edge where course 1 covers them`],
     uses: [piecesOf(nail, 'roofing nail', count)],
     people: 1,
     caution: 'Tie off; nothing loose above the ladder.',
     keys: ['covering.firstButt', 'starter.nails'],
-  };
+  });
 }

@@ -1,4 +1,4 @@
-import { type Assembly, HUNG_IN_WALL, type Piece, emptyAssembly, wallFinish } from '../../assembly/index.ts';
+import { type Assembly, HUNG_IN_WALL, type Piece, emptyAssembly, laid, wallFinish } from '../../assembly/index.ts';
 import { chooseLengthMetal } from '../../catalog/index.ts';
 import { type Outline, type Point, rectangle, slopeFactor } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
@@ -79,19 +79,16 @@ export function planChimneyBack(context: PlaneContext, id: string): Assembly {
     ...emptyAssembly,
     pieces: [shown, ...pieces],
     steps: [
-      {
-        lay,
-        detail: id,
+      laid(pieces, {
         stage: 'finish',
         action: [
           `${name}: ${steps.pieces} pieces stepped up each half of the cricket, then the ridge piece over both; after the sides.`,
         ],
-        pieces: pieces.map(({ mark }) => mark),
         uses: [jointSealant(context, pieces.length * steps.length)],
         people: 2,
         caution: MASONRY_CAUTION,
         keys: STEPPED_KEYS,
-      },
+      }),
     ],
   };
 }

@@ -7,6 +7,7 @@ import {
   type Piece,
   cut,
   emptyAssembly,
+  laid,
   mm,
   wallFinish,
 } from '../../assembly/index.ts';
@@ -106,9 +107,7 @@ export function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
     ...emptyAssembly,
     pieces: [shown, ...pieces],
     steps: [
-      {
-        lay: wallFinish(context, 'stepped', wall.x, 0),
-        detail,
+      laid(pieces, {
         stage: 'finish',
         action: [
           `${wall.name}: rake the joints `,
@@ -121,13 +120,12 @@ export function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
           cut(leastOf(rules, 'counterflashing.clearance')),
           ' clear of the covering. Wedges, then sealant or mortar that suits the metal; to the masonry only.',
         ],
-        pieces: pieces.map(({ mark }) => mark),
         uses: [jointSealant(context, pieces.length * steps.length)],
         people: 2,
         caution: MASONRY_CAUTION,
         holdPoint: 'Joints raked deep and clean, seen before they are closed',
         keys: STEPPED_KEYS,
-      },
+      }),
     ],
     panels: wall.face || wall.counter === 'trays' ? [] : [steppedPanel(context, wall, steps, end - start)],
   };

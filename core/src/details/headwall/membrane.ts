@@ -1,4 +1,15 @@
-import { type Assembly, type LayKey, type Piece, cut, cutRun, emptyAssembly, mm, wrap, wrapAtTop } from '../../assembly/index.ts';
+import {
+  type Assembly,
+  type LayKey,
+  type Piece,
+  cut,
+  cutRun,
+  emptyAssembly,
+  laid,
+  mm,
+  wrap,
+  wrapAtTop,
+} from '../../assembly/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type Front, type PlaneContext, foldedRound, frontFacet, wrapSheet } from '../../slope/index.ts';
@@ -63,9 +74,7 @@ export function planMembrane(context: PlaneContext, front: Front): Assembly {
     ...emptyAssembly,
     pieces,
     steps: [
-      {
-        lay: layOf(0),
-        detail: ownerOf(front),
+      laid(pieces, {
         stage: 'dry-in',
         action: [
           `${front.name}: ${sheet.onDeck === 'bonded' ? 'membrane ' : `${sheet.name}, `}`,
@@ -78,7 +87,6 @@ export function planMembrane(context: PlaneContext, front: Front): Assembly {
           ' long',
           ...(front.left === 'corner' ? [', corners folded, no cut into the corner itself.'] : ['.']),
         ],
-        pieces: pieces.map(({ mark }) => mark),
         people: 1,
         // what is wrapped all round is seen whole, when its top is on
         ...(front.left === 'corner'
@@ -87,7 +95,7 @@ export function planMembrane(context: PlaneContext, front: Front): Assembly {
               holdPoint: `${sheet.onDeck === 'bonded' ? 'Membrane turned up the wall and stuck' : 'Sheet turned up the wall'}, seen before the apron`,
             }),
         keys: ['wallMembrane.up', 'wallMembrane.deck'],
-      },
+      }),
     ],
   };
 }

@@ -7,6 +7,7 @@ import {
   cutRun,
   doneBy,
   emptyAssembly,
+  laid,
   topSeal,
   wallFinish,
 } from '../../assembly/index.ts';
@@ -57,20 +58,17 @@ export function planTopSeal(context: PlaneContext, wall: PlacedWall, item: SideP
     ...emptyAssembly,
     pieces,
     steps: [
-      {
-        lay: topSeal(context, wall.x, 0),
-        detail: detailOf(wall),
+      laid(pieces, {
         stage: 'finish',
         action: [
           `${wall.name}: self-adhered strip `,
           cut(tape.width),
           ' wide over the steps’ top edges, half on the metal and half on the wall, from the eave up.',
         ],
-        pieces: pieces.map(({ mark }) => mark),
         people: 1,
         holdPoint: 'Strip seen over every step before the cladding closes it',
         keys: ['stepFlashing.topSealed'],
-      },
+      }),
     ],
   };
 }

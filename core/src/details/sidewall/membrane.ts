@@ -1,4 +1,4 @@
-import { type Assembly, type Piece, type Step, cut, cutRun, emptyAssembly, upWall, wrap } from '../../assembly/index.ts';
+import { type Assembly, type Piece, type Step, cut, cutRun, emptyAssembly, laid, upWall, wrap } from '../../assembly/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { type PlacedWall, type PlaneContext, detailOf, onWall, wallFacetId, wrapSheet } from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
@@ -47,9 +47,7 @@ export function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly 
       keys,
     };
   });
-  const step: Step = {
-    lay: wall.partOf ? wrap(context, wall.from, 'sides', wall.x) : upWall(context, wall.x, 0),
-    detail: detailOf(wall),
+  const step: Step = laid(pieces, {
     stage: 'dry-in',
     action: [
       `${wall.name}: ${sheet.name} ${wall.partOf ? 'over the bottom one' : 'from the eave up'}, ${width === half ? 'half a roll wide (' : width === product.width ? 'a full roll wide (' : 'cut to width ('}`,
@@ -62,11 +60,10 @@ export function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly 
       ...(pieces.length === 1 ? [] : [cut(endLap)]),
       `. ${sheet.laid}`,
     ],
-    pieces: pieces.map(({ mark }) => mark),
     people: end - start > inches(180) ? 2 : 1,
     ...(sheet.onDeck === 'bonded' ? { caution: 'Release paper is slick: off the roof at once.' } : {}),
     holdPoint: `${sheet.onDeck === 'bonded' ? 'Membrane turned up the wall and stuck' : 'Sheet turned up the wall'}, seen before the ${context.surface.sides}`,
     keys,
-  };
+  });
   return { ...emptyAssembly, pieces, steps: [step] };
 }

@@ -1,4 +1,14 @@
-import { STUCK_TO_WALL, type Assembly, type Piece, type Words, cut, emptyAssembly, lengths, wrap } from '../../assembly/index.ts';
+import {
+  type Assembly,
+  type Piece,
+  STUCK_TO_WALL,
+  type Words,
+  cut,
+  emptyAssembly,
+  laid,
+  lengths,
+  wrap,
+} from '../../assembly/index.ts';
 import { chooseTape, itemById, itemsOf } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { rectangle } from '../../roof/index.ts';
@@ -69,30 +79,24 @@ export function planWrap(
     ...emptyAssembly,
     pieces: [sill, head],
     steps: [
-      {
-        lay: wrap(context, foot.from, 'bottom', foot.x0),
-        detail: id,
+      laid([sill], {
         stage: 'dry-in',
         action: [
           `${name}: frame tape ${tape ? `(${tape.name}) ` : ''}under the gasket, sill first, sides over sill, head over sides: `,
           ...tapeCuts.flatMap((length, i): Words => [...(i > 0 ? [', '] : []), cut(length)]),
           '; then the perimeter band on bare deck in the same order, up the frame, corners folded.',
         ],
-        pieces: [sill.mark],
         uses: [lengths(tape, 'frame tape', tapeCuts)],
         people: 1,
         holdPoint: 'Frame tape and band whole at all four corners, seen before the courses',
         keys: ['skylight.tape'],
-      },
-      {
-        lay: wrap(context, foot.from, 'top', foot.x0),
-        detail: id,
+      }),
+      laid([head], {
         stage: 'dry-in',
         action: [`${name}: head strip ${head.mark} last, over both side strips.`],
-        pieces: [head.mark],
         people: 1,
         keys: ['skylight.tape'],
-      },
+      }),
     ],
   };
 }

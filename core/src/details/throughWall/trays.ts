@@ -8,6 +8,7 @@ import {
   cut,
   emptyAssembly,
   flow,
+  laid,
   mm,
   piecesOf,
   wallFinish,
@@ -103,12 +104,9 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
     ),
     pieces: trays,
     steps: [
-      {
-        lay: wallFinish(context, 'throughWall', wall.x, 0),
-        detail: wall.id,
+      laid(trays, {
         stage: 'finish',
         action,
-        pieces: trays.map(({ mark }) => mark),
         people: 2,
         caution: 'Silica dust: wet cutting or extraction, mask. A few bricks at a time; prop the veneer above.',
         holdPoint: 'Every stop end closed, each tray over the one below',
@@ -119,7 +117,7 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
         ],
         wait: 'air barrier cured, by its label; mortar thumb-hard before the next bricks',
         keys: KEYS,
-      },
+      }),
     ],
     findings: shortfalls(wall, trays[0]!.mark, { product, needed, weeps: weep ? weeps : 0, capacity, inflow }),
     panels: [panelOf(context, wall, { steps, needed, sheet: product?.name, dam, weeps, capacity, inflow })],

@@ -5,6 +5,7 @@ import {
   type Piece,
   cut,
   emptyAssembly,
+  laid,
   mm,
   valleySheet,
   wrap,
@@ -64,9 +65,7 @@ export function planSheet(one: One): Assembly {
     pieces,
     findings: narrow,
     steps: [
-      {
-        lay: layOf(0, 0),
-        detail: valley.id,
+      laid(pieces, {
         plane: valley.a,
         stage: 'dry-in',
         action: [
@@ -79,12 +78,11 @@ export function planSheet(one: One): Assembly {
           '; pressed into the trough, no bridging, before the underlayment laps on to it.',
           ...(host ? [' Its lower end lies on the underlayment below, ', cut(SHEET_TAIL), ' down beside the wall.'] : []),
         ],
-        pieces: pieces.map(({ mark }) => mark),
         people: 2,
         caution: 'Release paper is slick: off the roof at once.',
         holdPoint: 'Valley sheet tight in the trough, seen before it is covered',
         keys,
-      },
+      }),
     ],
   };
 }
