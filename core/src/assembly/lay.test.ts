@@ -31,7 +31,11 @@ import {
 } from './lay.ts';
 
 /** A slope whose sheets come at one place and whose courses at another. */
-const slope = (order: number, courses = order) => ({ order, orderAt: () => courses });
+const slope = (order: number, courses = order) => ({
+  order,
+  orderAt: () => courses,
+  slits: [300, 700, 1000, 2000].map((from) => ({ from })),
+});
 const one = slope(0);
 
 /** Every key comes before the next. */
@@ -76,6 +80,18 @@ describe('the order of laying', () => {
       ['felt above that', slitRow(one, 2000, 0, 0)],
       ['felt where nothing stands', underlaymentRow(one, 0, 0)],
       ['the strip under a wall along the top', wrapAtTop(one, 0)],
+    ]);
+  });
+
+  it('by levels, not by heights: a thing a hair higher is laid with its neighbour, one a millimetre higher after it', () => {
+    const [, , level] = wrap(one, 700, 'bottom', 0);
+    expect([300, 700, 1000, 2000].map((height) => wrap(one, height, 'bottom', 0)[2])).toEqual([1, 2, 3, 4]);
+    expect(wrap(one, 700.01, 'bottom', 0)[2]).toBe(level);
+    const near = { ...one, slits: [{ from: 700 }, { from: 701 }] };
+    expectInOrder([
+      ['the lower one’s top strip', wrap(near, 700, 'top', 0)],
+      ['felt above it', slitRow(near, 700, 0, 0)],
+      ['the upper one’s bottom strip', wrap(near, 701, 'bottom', 0)],
     ]);
   });
 

@@ -1,6 +1,8 @@
+import { LINE_TOLERANCE } from '../units/index.ts';
+
 /**
  * Where a piece stands in the order of laying, compared entry by entry: stage; the slope's place in the order; what orders the stage on one slope (a
- * course in the covering, a row of barrier, a height up the slope among the underlayment, a kind of work on a wall); rank within that; then along.
+ * course in the covering, a row of barrier, a level among the underlayment, a kind of work on a wall); rank within that; then along.
  * Everything that a piece lies on must come out earlier. Only the functions of this file make one.
  */
 export type LayKey = readonly [stage: number, slope: number, within: number, rank: number, along: number];
@@ -23,9 +25,16 @@ const STAGE = {
   wallFinish: 11,
 } as const;
 
-/** A slope's places: of its sheets and metal, and of each of its courses (0: the starter). */
-type Slope = { readonly order: number; orderAt(course: number): number };
+/** A slope's places: of its sheets and metal, and of each of its courses (0: the starter); and the heights at which its underlayment is slit, lowest first. */
+type Slope = { readonly order: number; readonly slits: readonly { readonly from: number }[]; orderAt(course: number): number };
 type Ordered = Pick<Slope, 'order'>;
+type Sheeted = Pick<Slope, 'order' | 'slits'>;
+
+/** Levels of a slope's underlayment from below: 1 for the lowest thing it is slit round; things at one height share a level. */
+const levelAt = ({ slits }: Sheeted, height: number): number => slits.filter(({ from }) => from < height + LINE_TOLERANCE).length;
+/** Over all of them: whole rows, and what goes over those. */
+const wholeRows = ({ slits }: Sheeted): number => slits.length + 1;
+const topmost = ({ slits }: Sheeted): number => slits.length + 2;
 
 /** What is there before anything is laid: masonry above, an old sheet. */
 export const beforeAll = (along = -1, rank = 0): LayKey => [STAGE.eaveMetal, -1, rank, 0, along];
@@ -82,50 +91,52 @@ export const upWall = ({ order }: Ordered, x: number, y: number): LayKey => [STA
 /** What wraps a thing that stands on the slope, in the order it is wrapped. */
 const WRAP = { first: 0, bottom: 0, second: 1, sides: 1, top: 2, valleySheet: 3, barrierOverValleySheet: 3.5 } as const;
 
-/** Above every height on a slope, and above all of its underlayment. */
-const ABOVE_SLITS = 1e6;
-const TOPMOST = 2e6;
-
 /** A strip round what stands at the height `from`: over the underlayment below it, under the underlayment above. */
-export const wrap = ({ order }: Ordered, from: number, strip: keyof typeof WRAP, along: number): LayKey => [
+export const wrap = (slope: Sheeted, from: number, strip: keyof typeof WRAP, along: number): LayKey => [
   STAGE.underlayment,
-  order,
-  from,
+  slope.order,
+  levelAt(slope, from),
   WRAP[strip],
   along,
 ];
 /** A strip under the wall along a slope's top: over all the underlayment. */
-export const wrapAtTop = ({ order }: Ordered, along: number): LayKey => [STAGE.underlayment, order, TOPMOST, WRAP.bottom, along];
+export const wrapAtTop = (slope: Sheeted, along: number): LayKey => [
+  STAGE.underlayment,
+  slope.order,
+  topmost(slope),
+  WRAP.bottom,
+  along,
+];
 
 /** A strip of underlayment where nothing stands in its way. */
-export const underlaymentRow = ({ order }: Ordered, row: number, along: number): LayKey => [
+export const underlaymentRow = (slope: Sheeted, row: number, along: number): LayKey => [
   STAGE.underlayment,
-  order,
-  ABOVE_SLITS,
+  slope.order,
+  wholeRows(slope),
   row,
   along,
 ];
 /** Part of a row, slit beside what stands on the slope: over what is wrapped at the height `above`, under all that is wrapped higher up; without a height, under all of it. */
-export const slitRow = ({ order }: Ordered, above: number | undefined, row: number, along: number): LayKey => [
+export const slitRow = (slope: Sheeted, above: number | undefined, row: number, along: number): LayKey => [
   STAGE.underlayment,
-  order,
-  above === undefined ? -1 : above + 0.5,
+  slope.order,
+  above === undefined ? -1 : levelAt(slope, above) + 0.5,
   row,
   along,
 ];
 /** Barrier laid in place among the sheets up the slope, before all of them or after the sheet of a valley that begins at the height `from`. */
-export const barrierAmongSheets = ({ order }: Ordered, from: number | undefined, row: number, along: number): LayKey => [
+export const barrierAmongSheets = (slope: Sheeted, from: number | undefined, row: number, along: number): LayKey => [
   STAGE.underlayment,
-  order,
-  from ?? 0,
+  slope.order,
+  from === undefined ? 0 : levelAt(slope, from),
   from === undefined ? -1 : WRAP.barrierOverValleySheet,
   rowThenAlong(row, along),
 ];
 /** A flap of barrier lifted over what wraps a thing at the height `from`. */
-export const barrierFlap = ({ order }: Ordered, from: number, row: number, along: number): LayKey => [
+export const barrierFlap = (slope: Sheeted, from: number, row: number, along: number): LayKey => [
   STAGE.underlayment,
-  order,
-  from,
+  slope.order,
+  levelAt(slope, from),
   WRAP.top,
   rowThenAlong(row, along),
 ];
