@@ -237,8 +237,8 @@ export const FAULTS = [
   [
     'an apron without ears',
     'details/headwall/apron.ts',
-    "(front[side] === 'corner' ? end : 0)",
-    "(front[side] === 'corner' ? 0 * end : 0)",
+    "const ear = leastOf(rules, 'apron.end');",
+    "const ear = 0 * leastOf(rules, 'apron.end');",
   ],
   [
     'a boot that is too small is no finding',
@@ -249,8 +249,8 @@ export const FAULTS = [
   [
     'cleats twice as far apart',
     'details/valley/lining.ts',
-    "const spacing = mostOf(rules, 'valley.cleats');",
-    "const spacing = 2 * mostOf(rules, 'valley.cleats');",
+    "stepsToReach(length, mostOf(rules, 'valley.cleats'))",
+    "stepsToReach(length, 2 * mostOf(rules, 'valley.cleats'))",
   ],
   ['one weep too few', 'details/throughWall/size.ts', 'stepsToReach(run, spacing) + 1', 'stepsToReach(run, spacing)'],
   // drainage
