@@ -88,12 +88,11 @@ export function piecesIn(outlines: readonly Outline[], from: number, to: number)
   });
   const plain = here.length === 1 ? plainBetween(here[0]!, from, to) : undefined;
   if (plain) return [plain];
-  return unionOutlines(
-    here.flatMap((outline) => {
-      const { y0, y1 } = bounds(outline);
-      return intersectOutlines(outline, rectangle(from, y0 - 1, to, y1 + 1));
-    }),
-  );
+  const parts = here.flatMap((outline) => {
+    const { y0, y1 } = bounds(outline);
+    return intersectOutlines(outline, rectangle(from, y0 - 1, to, y1 + 1));
+  });
+  return parts.length > 1 ? unionOutlines(parts) : parts;
 }
 
 /** Is every corner of a piece near enough to a ridge or hip for the caps, and their nails, to hold it? */

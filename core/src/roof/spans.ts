@@ -87,23 +87,31 @@ export function spansAcross(outline: Outline, y: number): Span[] {
   return spans;
 }
 
-/** Where a level line at height `y` comes within `distance` of a stretch of line; undefined where it stays clear of it. */
-export function spanNear(a: Point, b: Point, distance: number, y: number): Span | undefined {
+/** Where a level line comes within `distance` of a stretch of line, for any height `y` of it; undefined where it stays clear. */
+export function spansNear(a: Point, b: Point, distance: number): (y: number) => Span | undefined {
   const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
-  const xs: number[] = [];
-  for (const [x, cy] of [a, b]) {
-    const off = Math.abs(y - cy);
-    if (off >= distance) continue;
-    const half = Math.sqrt(distance * distance - off * off);
-    xs.push(x - half, x + half);
-  }
-  if (length > 0) {
-    const [nx, ny] = [(-(b[1] - a[1]) / length) * distance, ((b[0] - a[0]) / length) * distance];
-    const band: Outline = [[a[0] + nx, a[1] + ny], [a[0] - nx, a[1] - ny], [b[0] - nx, b[1] - ny], [b[0] + nx, b[1] + ny]]; // prettier-ignore
-    xs.push(...spansAcross(band, y).flat());
-  }
-  return xs.length === 0 ? undefined : [Math.min(...xs), Math.max(...xs)];
+  const [nx, ny] = length > 0 ? [(-(b[1] - a[1]) / length) * distance, ((b[0] - a[0]) / length) * distance] : [0, 0];
+  const band: Outline = [[a[0] + nx, a[1] + ny], [a[0] - nx, a[1] - ny], [b[0] - nx, b[1] - ny], [b[0] + nx, b[1] + ny]]; // prettier-ignore
+  return (y) => {
+    let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+    for (const [x, at] of [a, b]) {
+      const off = Math.abs(y - at);
+      if (off >= distance) continue;
+      const half = Math.sqrt(distance * distance - off * off);
+      low = Math.min(low, x - half);
+      high = Math.max(high, x + half);
+    }
+    if (length > 0)
+      for (const [from, to] of spansAcross(band, y)) {
+        low = Math.min(low, from);
+        high = Math.max(high, to);
+      }
+    return low > high ? undefined : [low, high];
+  };
 }
+
+/** The same at one height. */
+export const spanNear = (a: Point, b: Point, distance: number, y: number): Span | undefined => spansNear(a, b, distance)(y);
 
 /** Left edges of `count` units `width` wide with equal gaps between two references; empty when they do not fit. */
 export function spaceEvenly(from: number, to: number, count: number, width: number): number[] {

@@ -10,7 +10,7 @@ import {
   isWithinSpans,
   mergeSpans,
   rectangle,
-  spanNear,
+  spansNear,
   spansAcross,
   subtractSpans,
   tidyOutline,
@@ -69,7 +69,11 @@ const isBeside = (context: Pick<PlaneContext, 'lines' | 'rules'>, wall: PlacedWa
   y >= wall.from - LINE_TOLERANCE && y <= bandTop(context, wall) + LINE_TOLERANCE;
 
 /** What of a slope a course's nails have to do with, and what they keep from it. */
-type Near = Pick<PlaneContext, 'lines' | 'rules' | 'walls' | 'nailFree' | 'valleys' | 'metal'> & { readonly clear: number };
+type Near = Pick<PlaneContext, 'lines' | 'rules' | 'walls' | 'nailFree' | 'metal'> & {
+  readonly clear: number;
+  /** How near a valley a level line comes, by its height. */
+  readonly valleys: readonly ((y: number) => Span | undefined)[];
+};
 
 /** What comes near the heights from `low` to `high` at all: a course looks at nothing else. */
 function nearTo(context: PlaneContext, low: number, high: number): Near {
@@ -80,9 +84,11 @@ function nearTo(context: PlaneContext, low: number, high: number): Near {
     clear: leastOf(rules, 'fieldNails.fromWall'),
     walls: walls.filter((wall) => isBeside(context, wall, Math.max(low, Math.min(high, wall.from)))),
     nailFree: nailFree.filter(({ from, to }) => high > from && low < to),
-    valleys: valleys.filter((valley) => {
+    valleys: valleys.flatMap((valley) => {
       const reach = reachOf(valley);
-      return high > Math.min(valley.low[1], valley.high[1]) - reach && low < Math.max(valley.low[1], valley.high[1]) + reach;
+      return high > Math.min(valley.low[1], valley.high[1]) - reach && low < Math.max(valley.low[1], valley.high[1]) + reach
+        ? [spansNear(valley.low, valley.high, reach)]
+        : [];
     }),
     metal: metal.filter((outline) => {
       const { y0, y1 } = bounds(outline);
@@ -103,7 +109,7 @@ function bandsAt(near: Pick<Near, 'lines' | 'rules' | 'walls' | 'nailFree' | 'cl
 function metalAt(near: Near, steps: ReadonlyMap<string, { readonly top: number; readonly leg: number }>, y: number): Span[] {
   const through = near.metal.flatMap((outline) => spansAcross(outline, y));
   for (const valley of near.valleys) {
-    const beside = spanNear(valley.low, valley.high, reachOf(valley), y);
+    const beside = valley(y);
     if (beside) through.push(beside);
   }
   // a flange, within the band round it
@@ -197,6 +203,7 @@ export function hasRoom({ line, free, anywhere }: NailGround, from: number, to: 
   const inset = Math.min(END_NAIL, (to - from) / 4);
   const low = from + inset;
   const high = to - inset;
+  if (high - low < ROOM) return false;
   return extentBetween(free(line), low, high) >= ROOM || extentBetween(anywhere(), low, high) >= ROOM;
 }
 
@@ -221,8 +228,9 @@ export function nailPiece(
   const plain = piece.length === 4 && piece.every(([x, y]) => (x === x0 || x === x1) && (y === y0 || y === y1));
   const rows = new Map<number, readonly Span[]>();
   // with covering above it too, as far as a nail keeps from an upper edge
+  const wholeRow: readonly Span[] = [[x0, x1]];
   const rowAt = (y: number): readonly Span[] => {
-    if (plain) return y >= y0 && y + FROM_TOP - LINE_TOLERANCE < y1 ? [[x0, x1]] : [];
+    if (plain) return y >= y0 && y + FROM_TOP - LINE_TOLERANCE < y1 ? wholeRow : [];
     const row = rows.get(y) ?? spansAcross(piece, y).flatMap(([a, b]) => clipSpans(spansAcross(piece, y + FROM_TOP - LINE_TOLERANCE), a, b)); // prettier-ignore
     rows.set(y, row);
     return row;
