@@ -266,3 +266,52 @@ describe('the covering', () => {
     expect(issues(changed((job) => void (slopeRecord(job).exposure = inches(5.625))))).toEqual([]);
   });
 });
+
+it('refuses what cannot stand there, a sentence each that names the feature', () => {
+  const told = (kinds: Parameters<typeof slopeWith>[0], change: Parameters<typeof slopeWith>[1]): string[] =>
+    checkJob(slopeWith(kinds, change), demoLibrary).map(({ path, message }) => `${path}: ${message}`);
+  const chimney = (measures: object) => (all: Parameters<typeof feature>[0]) =>
+    void Object.assign(feature(all, 'chimney'), measures);
+  expect(told(['chimney'], chimney({ width: inches(200) }))[0]).toContain('Chimney 1, width: 16\'-8" is wider than the slope');
+  expect(told(['chimney'], chimney({ up: { kind: 'slope', length: inches(160) } }))[0]).toContain('is past the top of');
+  expect(told(['chimney'], chimney({ across: { from: 'left', distance: inches(150) } }))[0]).toContain('past the right end');
+  expect(told(['chimney', 'pipe'], (all) => {
+    const { across, up } = feature(all, 'chimney');
+    Object.assign(feature(all, 'pipe'), { across: { ...across, distance: across.distance + 100 }, up: { ...up, length: up.length + 100 } });
+  })[0]).toContain('Pipe 1, place: it would overlap Chimney 1.'); // prettier-ignore
+  const inValley = crossed((job) => {
+    job.features = slopeWith(['pipe']).features.map((one) => ({
+      ...one,
+      plane: 'south',
+      across: { from: 'left', distance: inches(110) },
+      up: { kind: 'slope', length: inches(36) },
+    })) as Job['features'];
+  });
+  expect(checkJob(inValley, demoLibrary)[0]!.message).toMatch(/it would stand (in a valley|off)/);
+  const tooHigh = crossed((job) => void (job.parts[1]!.pitch = onTwelve(20)));
+  expect(checkJob(tooHigh, demoLibrary)[0]!.message).toContain('its ridge comes out above the top');
+  // a roof set edge to edge with another, or 5 mm beside it, and 25 mm higher
+  const passing = (gap: number): Job =>
+    crossed((job) => {
+      const [main] = job.parts;
+      if (main!.kind !== 'gable') return;
+      const copy = structuredClone(main!);
+      Object.assign(copy, {
+        id: 'annexe',
+        name: 'Annexe',
+        place: { ...main!.place, east: main!.place.east + main!.eaveLength + gap, height: 25 },
+      });
+      copy.planes.forEach((plane, i) => Object.assign(plane, { id: `annexe-${i}`, name: `Annexe ${i}` }));
+      job.parts.push(copy);
+    });
+  for (const gap of [0, 5])
+    expect(checkJob(passing(gap), demoLibrary)[0]!.message).toContain('do not meet: their edges stand over one another in plan');
+  const throughIt = slopeWith(['chimney'], ([chimney], job) => {
+    const wall = structuredClone(demoJob().parts[0]!.planes[0]!.walls[0]!);
+    if (chimney!.kind === 'headwall') return;
+    job.parts[0]!.planes[0]!.walls.push({ ...wall, x: chimney!.across.distance + inches(6), foot: 'kick-out' });
+  });
+  expect(checkJob(throughIt, demoLibrary)[0]!.message).toContain('Hide tower, west wall runs through it');
+  const noHost = crossed((job) => Object.assign(job.parts[1]!, { host: 'nowhere' }));
+  expect(checkJob(noHost, demoLibrary)[0]!.message).toContain('there is no slope "nowhere"');
+});

@@ -1,10 +1,14 @@
 import fc from 'fast-check';
-import { expect, it } from 'vitest';
-import { demoLibrary } from '../../fixtures/demo.ts';
+import { describe, expect, it } from 'vitest';
+import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
 import { cases } from '../../fixtures/seeds.ts';
-import { planJob } from '../plan/index.ts';
+import { CREWS } from '../assembly/index.ts';
+import type { Job } from '../document/index.ts';
+import { type Plan, planJob } from '../plan/index.ts';
+import { crewOf, filterRunSheet } from './index.ts';
 
+const plan = (job: Job): Plan => planJob(job, demoLibrary);
 it('lays every piece in one line, each course once, in order from the eave up', () => {
   fc.assert(
     fc.property(anyJob, (job) => {
@@ -24,4 +28,28 @@ it('lays every piece in one line, each course once, in order from the eave up', 
     }),
     cases(30),
   );
+});
+
+describe('the run sheet by crew', () => {
+  const house = plan(demoHouse());
+  const lines = (crew?: (typeof CREWS)[number]) =>
+    filterRunSheet(house.runSheet, crew ? { crew } : {}).flatMap((group) => group.lines);
+
+  it('gives every line to one crew: masons what is let into masonry, carpenters the openings, cladders the walls', () => {
+    expect(CREWS.flatMap((crew) => lines(crew)).length).toBe(lines().length);
+    expect([...new Set(lines('masons').map(({ detail }) => detail))].sort()).toEqual(['CH1', 'HW1']);
+    expect(lines('carpenters').map(({ detail }) => detail)).toEqual(['SK1', 'SK2']);
+    expect(
+      lines('cladders')
+        .map(({ detail }) => detail)
+        .sort(),
+    ).toEqual(['SW1', 'SW2']);
+    expect(lines('roofers').every((line) => crewOf(line) === 'roofers' && !line.action.join('').includes('veneer'))).toBe(true);
+  });
+
+  it('keeps the numbers of the whole sheet, by detail too', () => {
+    const chimney = filterRunSheet(house.runSheet, { detail: 'CH1', crew: 'masons' }).flatMap((group) => group.lines);
+    expect(chimney.length).toBe(4);
+    for (const { line } of chimney) expect(lines().some((one) => one.line === line)).toBe(true);
+  });
 });

@@ -4,9 +4,11 @@ import { feature, slopeWith } from '../../../fixtures/roofs.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { type Plan, planJob } from '../../plan/index.ts';
-import { bounds } from '../../roof/index.ts';
+import { bounds, slopeFactor } from '../../roof/index.ts';
 import { lastCourseBelow } from '../../surface/index.ts';
+import { evenLines } from '../../surface/lines.ts';
 import { inches, toInches } from '../../units/index.ts';
+import { fitCourses } from './index.ts';
 
 const headwall = (change: Partial<FeatureOf<'headwall'>> = {}): Plan =>
   planJob(
@@ -102,4 +104,11 @@ describe('an apron in front of a chimney', () => {
       }
     }
   });
+});
+
+it('fits the porch’s courses: 5 1/2 in gives 18, the last 8.19 in tall', () => {
+  const lines = evenLines(-inches(0.5), inches(5.625), inches(13.25), inches(96) * slopeFactor(4 / 12));
+  const fit = fitCourses(lines, lines.end, inches(4), inches(8))!;
+  expect([toInches(fit.exposure), fit.courses]).toEqual([5.5, 18]);
+  expect(toInches(fit.lastTall)).toBeCloseTo(8.19, 2);
 });

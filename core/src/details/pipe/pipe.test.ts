@@ -4,11 +4,15 @@ import { demoLibrary } from '../../../fixtures/demo.ts';
 import { crossed, feature, slopeWith } from '../../../fixtures/roofs.ts';
 import { cases } from '../../../fixtures/seeds.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
-import { type FeatureOf, newFeature } from '../../document/index.ts';
+import { type FeatureOf, type Job, newFeature } from '../../document/index.ts';
 import { type Plan, planJob } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 import { buttLine } from '../../surface/index.ts';
+import { evenLines } from '../../surface/lines.ts';
 import { inches, toInches } from '../../units/index.ts';
+import { firstCourseOver } from './index.ts';
+
+const plan = (job: Job): Plan => planJob(job, demoLibrary);
 
 const pipe = (change: Partial<FeatureOf<'pipe'>>): Plan =>
   planJob(
@@ -174,5 +178,24 @@ describe('the base of a pipe', () => {
     expect(beside(112).length).toBeGreaterThan(0);
     expect(printWords(beside(112)[0]!.sentence, 'imperial')).toMatch(/\d+"/);
     expect(beside(40)).toEqual([]);
+  });
+});
+
+describe('pipes', () => {
+  const lines = evenLines(-inches(0.5), inches(5.625), inches(13.25), inches(200));
+
+  it('a flange from 79 in has course 16 first over it; from 82 1/2 in 16 goes under and 17 is first', () => {
+    expect(firstCourseOver(lines, inches(79), inches(2))).toBe(16);
+    expect(firstCourseOver(lines, inches(82.5), inches(2))).toBe(17);
+  });
+
+  it('none that fits, too near a wall, and a base chosen too small are said', () => {
+    const told = (change: Parameters<typeof slopeWith>[1]): string[] =>
+      plan(slopeWith(['pipe'], change)).findings.map(({ id }) => id);
+    expect(told((all) => Object.assign(feature(all, 'pipe'), { diameter: inches(12) }))).toContain('P1.boot');
+    expect(told((all) => Object.assign(feature(all, 'pipe'), { boot: 'oxbourne-boot-2' }))).toContain('P1.size');
+    expect(told((all) => Object.assign(feature(all, 'pipe'), { across: { from: 'left', distance: inches(3) } }))).toContain(
+      'P1.edge',
+    );
   });
 });

@@ -1,14 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { changed, demoLibrary, slopePart, slopeRecord } from '../../../fixtures/demo.ts';
-import { type Piece, printWords } from '../../assembly/index.ts';
-import type { Job } from '../../document/index.ts';
+import { changed, demoLibrary, slopePart, slopeRecord, stripOf } from '../../../fixtures/demo.ts';
+import { type Piece, compareLay, printWords } from '../../assembly/index.ts';
+import type { Job, Wall } from '../../document/index.ts';
+import { checkDrainage } from '../../drainage/index.ts';
 import { type Plan, planJob } from '../../plan/index.ts';
 import { wallToSlope } from '../../roof/index.ts';
 import { channelDepth, wallFlow } from '../../slope/index.ts';
 import { evenLines } from '../../surface/lines.ts';
 import { inches, toInches } from '../../units/index.ts';
 
+const sheds = (made: Plan, plane: string): string => checkDrainage(made, { plane, stage: 'finished' }).verdict;
+const figure = (made: Plan, family: string, label: string): string =>
+  printWords(made.panels.find((sheet) => sheet.family === family)!.figures.find((one) => one.label === label)!.value, 'imperial');
+const steps = (made: Plan, wall: string): number =>
+  made.pieces.filter(({ role, mark }) => role === 'step' && mark.startsWith(`${wall}-`)).length;
 const plan = (change: (job: Job) => void): Plan => planJob(changed(change), demoLibrary);
 const wallOf = (job: Job) => slopeRecord(job).walls[0]!;
 const ofRole = (made: Plan, role: Piece['role']): Piece[] => made.pieces.filter((piece) => piece.role === role);
@@ -138,5 +144,62 @@ describe('the wall side', () => {
     );
     const own = ofRole(left, 'step').map(({ covers }) => covers[0]!.outline.map(([x, y]) => [x, y]));
     mirrored.forEach((outline, i) => expect(new Set(outline.map(String))).toEqual(new Set(own[i]!.map(String))));
+  });
+});
+
+describe('a wall that begins up the slope', () => {
+  const beginning = (x: number, ...more: Partial<Wall>[]): Plan =>
+    plan((job) => {
+      const { walls } = slopeRecord(job);
+      const [wall] = walls;
+      Object.assign(wall!, { x: inches(x), from: inches(61), foot: 'corner', runsPastEave: false, counter: 'reglet' });
+      walls.push(...more.map((one) => ({ ...wall!, ...one })));
+    });
+  const aprons = ({ pieces }: Plan) => pieces.filter(({ role }) => role === 'apron');
+  const whole = (made: Plan): void => {
+    expect(made.findings.filter(({ severity }) => severity !== 'worth a look')).toEqual([]);
+    expect(sheds(made, 'north')).toBe('clean');
+    expect(checkDrainage(made, { plane: 'north', stage: 'finished' }, { creep: inches(2) - 1 }).verdict).toBe('clean');
+    expect(checkDrainage(made, { plane: 'north', stage: 'dry-in' }).verdict).toBe('clean');
+  };
+
+  it('has an apron along its front, from the slope’s end to an ear past its corner', () => {
+    const made = beginning(120);
+    // 120 in and an ear of 5 in (the house’s standard): one length of 10 ft, and a piece of 12 in, no shorter, whose lap grows to 8 in
+    expect(aprons(made).map(({ cutLength }) => Math.round(cutLength!))).toEqual([inches(120), inches(12)].map(Math.round));
+    // y(11) is 55 3/4 in: courses 11 to 37 have a step, the first of them a corner piece over the ear
+    expect(steps(made, 'SW1')).toBe(27);
+    expect(made.pieces.find(({ mark }) => mark === 'SW1-01')!.liesOn).toEqual(['C11', 'SW1F-A1']);
+    expect(figure(made, 'sidewall', 'Along its front')).toBe(`10'-0" of apron, 5" past its corner`);
+    expect(made.panels.some(({ family }) => family === 'dormer')).toBe(false);
+    whole(made);
+  });
+
+  it('shares its front with the wall that closes it, with an ear past either corner', () => {
+    const made = beginning(120, { id: 'SW2', name: 'other side', stands: 'right', x: inches(40) });
+    expect(aprons(made).map(({ mark, cutLength }) => [mark, toInches(cutLength!)])).toEqual([['SW2F-A1', 80 + 5 + 5]]);
+    expect([steps(made, 'SW1'), steps(made, 'SW2')]).toEqual([27, 27]);
+    whole(made);
+  });
+
+  it('its membrane in several strips is laid, and listed, upper over lower, also where the strips are short', () => {
+    const made = plan((job) => {
+      stripOf(job).underlayers.longestStrip = inches(40);
+      const [wall] = slopeRecord(job).walls;
+      Object.assign(wall!, { from: inches(20), foot: 'corner', runsPastEave: false, counter: 'reglet' });
+    });
+    const strips = made.pieces.filter(({ role, mark }) => role === 'wallMembrane' && /^SW1-M/.test(mark));
+    expect(strips.length).toBeGreaterThan(5);
+    strips.slice(1).forEach((strip, i) => {
+      expect(strip.liesOn, strip.mark).toContain(strips[i]!.mark);
+      expect(compareLay(strips[i]!.lay, strip.lay), strip.mark).toBeLessThan(0);
+    });
+  });
+
+  it('at the slope’s very end has only the corner: its front is beside the roof', () => {
+    const made = beginning(0);
+    expect(aprons(made)).toEqual([]);
+    expect(made.pieces.filter(({ role }) => role === 'apronEnd').map(({ mark }) => mark)).toEqual(['SW1-A']);
+    whole(made);
   });
 });

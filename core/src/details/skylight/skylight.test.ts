@@ -4,11 +4,12 @@ import { demoLibrary } from '../../../fixtures/demo.ts';
 import { feature, slopeWith } from '../../../fixtures/roofs.ts';
 import { cases } from '../../../fixtures/seeds.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
-import type { FeatureOf } from '../../document/index.ts';
+import { type FeatureOf, spreadSkylights } from '../../document/index.ts';
 import { type Plan, checkJob, planJob } from '../../plan/index.ts';
-import { bounds, rectangle } from '../../roof/index.ts';
+import { bounds, rectangle, spaceEvenly } from '../../roof/index.ts';
 import { buttLine, interfaceLines } from '../../surface/index.ts';
 import { inches, toInches } from '../../units/index.ts';
+import { layOutOpening, raftersCut, stripOff } from './index.ts';
 
 const skylight = (change: Partial<FeatureOf<'skylight'>> = {}): Plan =>
   planJob(
@@ -182,5 +183,56 @@ describe('wherever it stands', () => {
       ),
       cases(20),
     );
+  });
+});
+
+describe('skylights', () => {
+  it('cut, ceiling and block follow from the rough opening; rafters cut, and the nudge that cuts fewer', () => {
+    const opening = layOutOpening(inches(40), inches(30), inches(46), { spacing: inches(16), first: 0 });
+    expect([opening.ceilingWidth, opening.ceilingHeight, opening.blockWidth].map((mm) => Math.round(toInches(mm)))).toEqual([
+      36, 52, 15,
+    ]);
+    expect(opening.cutRafters.map((mm) => Math.round(toInches(mm)))).toEqual([32, 48]);
+    expect(opening.nudge!.cut).toBe(1);
+    expect(raftersCut({ spacing: inches(24), first: inches(12) }, inches(13), inches(35))).toEqual([]);
+    expect(raftersCut({ spacing: inches(19.2), first: 0 }, inches(10), inches(40))).toHaveLength(2);
+  });
+
+  it('stand with equal gaps between two references, or do not fit', () => {
+    const edges = spaceEvenly(0, inches(200), 3, inches(30));
+    const gaps = [edges[0]!, edges[1]! - edges[0]! - inches(30), inches(200) - edges[2]! - inches(30)];
+    for (const gap of gaps) expect(gap).toBeCloseTo(inches(27.5), 6);
+    expect(spaceEvenly(0, inches(80), 3, inches(30))).toEqual([]);
+  });
+
+  it('a replacement strips 2 ft each side and 1 1/2 ft above and below, or to the next whole shingle', () => {
+    const unit = { width: inches(30), height: inches(46) };
+    const shingle = { width: inches(39.375), exposure: inches(5.625) };
+    const renewing = stripOff('renewing', unit, shingle);
+    expect([toInches(renewing.width), toInches(renewing.height)]).toEqual([78, 82]);
+    expect(renewing.shingles).toBe(Math.ceil(((78 * 82 - 30 * 46) / (39.375 * 5.625)) * 1.1));
+    expect(toInches(stripOff('re-using', unit, shingle).width)).toBeCloseTo(108.75, 9);
+  });
+});
+
+describe('skylights alike between references', () => {
+  const job = slopeWith(['skylight']);
+  const [unit] = job.features;
+
+  it('stand with equal gaps; the first moves, the others are added like it', () => {
+    const features = spreadSkylights(job, 'SK1', inches(10), inches(150), 3);
+    if (typeof features === 'string') throw new Error(features);
+    // 140 in less 3 × 30 1/2: gaps of 12 1/8
+    const edges = features.map((one) => (one.kind === 'skylight' ? toInches(one.across.distance).toFixed(3) : ''));
+    expect(edges).toEqual(['22.125', '64.750', '107.375']);
+    expect(features.map(({ id }) => id)).toEqual(['SK1', 'SK2', 'SK3']);
+    expect(checkJob({ ...job, features }, demoLibrary)).toEqual([]);
+  });
+
+  it('are refused by name where they do not fit, or where there is no such unit', () => {
+    expect(spreadSkylights(job, 'SK1', 0, inches(60), 2)).toBe(
+      `${unit!.name}, between the references: 2 units 2'-6 1/2" wide do not fit in 5'-0".`,
+    );
+    expect(spreadSkylights(job, 'SK9', 0, inches(60), 2)).toContain('SK9');
   });
 });

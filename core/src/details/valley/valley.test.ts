@@ -3,10 +3,13 @@ import { demoLibrary, stripOf } from '../../../fixtures/demo.ts';
 import { VALLEYS, crossed, valleyOf } from '../../../fixtures/roofs.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
 import type { Job, PartOf, ValleyChoice } from '../../document/index.ts';
+import { checkDrainage } from '../../drainage/index.ts';
 import { type Plan, planJob } from '../../plan/index.ts';
-import { distanceToStretch } from '../../roof/index.ts';
-import { inches, toInches } from '../../units/index.ts';
+import { bounds, distanceToStretch, ribbedWater, valleyWater } from '../../roof/index.ts';
+import { inches, onTwelve, toInches } from '../../units/index.ts';
 
+const sheds = (made: Plan, plane: string): string => checkDrainage(made, { plane, stage: 'finished' }).verdict;
+const plan = (job: Job): Plan => planJob(job, demoLibrary);
 /** A cross gable with both valleys alike, half as wide as said. */
 const valleys = (choice: ValleyChoice, half = 130, change: (job: Job) => void = () => undefined): Plan =>
   planJob(
@@ -121,5 +124,57 @@ describe('the covering along a valley', () => {
     const total = panels.reduce((sum, { cutLength }) => sum + cutLength!, 0);
     expect(toInches(total - open.valleys[0]!.line.trueLength)).toBeGreaterThanOrEqual((panels.length - 1) * 6 - 0.01);
     expect(panels.every(({ cutLength }) => toInches(cutLength!) <= 80.01)).toBe(true);
+  });
+});
+
+describe('valleys', () => {
+  it.each([
+    [25, 10.1, 32],
+    [100, 17, 54],
+    [400, 28.5, 90],
+  ])('%d L/min in a 6/12 valley run %f mm deep and spread %d mm a side', (flow, depth, spread) => {
+    const water = valleyWater(flow, { zA: 3, zB: 3, sine: 1 / 3 });
+    expect(water.depth).toBeCloseTo(depth, 1);
+    expect(Math.round(water.spreadA)).toBe(spread);
+  });
+
+  it('a style the covering forbids, and a side turned round, are said', () => {
+    const woven = plan(crossed((job) => void (job.valleys['south+cross-west'] = valleyOf('woven'))));
+    expect(woven.findings.map(({ id }) => id)).toContain('V1.woven');
+    const turned = plan(crossed((job) => void (job.valleys['south+cross-west'] = valleyOf('closed cut', 'south'))));
+    expect(turned.findings.find(({ id }) => id === 'V1.through')!.severity).toBe('worth a look');
+    expect(turned.valleys[0]!.through).toBe('south');
+  });
+});
+
+describe('a ribbed valley', () => {
+  const unequal = (lining: 'plain' | 'ribbed'): Plan =>
+    plan(
+      crossed((job) => {
+        job.parts[1]!.pitch = onTwelve(9);
+        for (const key of VALLEYS) job.valleys[key] = valleyOf('open', null, lining);
+      }),
+    );
+
+  it('is advised where pitches differ by 3/12, and the advice goes when it is chosen', () => {
+    expect(unequal('plain').findings.map(({ id }) => id)).toContain('V1.rib');
+    const ribbed = unequal('ribbed');
+    expect(ribbed.findings.map(({ id }) => id)).not.toContain('V1.rib');
+    const [lining] = ribbed.pieces.filter(({ role }) => role === 'valleyLining');
+    // 24 in of lining and an inch of rib twice
+    expect(toInches(bounds(lining!.flat!.outline).x1)).toBeCloseTo(26, 6);
+    expect(lining!.flat!.bends.map(({ direction }) => direction)).toEqual(['up', 'down', 'up']);
+    expect(ribbed.order.find(({ product }) => product === lining!.product)!.name).toContain('ribbed');
+    expect(sheds(ribbed, 'south')).toBe('clean');
+  });
+
+  it('keeps each side’s water to itself', () => {
+    // 50 L/min a side at 6/12, worked by Manning in half a V with the rib as its wall: 18.2 mm deep, 57 mm wide
+    const section = { zA: 3, zB: 3, sine: 1 / 3 };
+    const water = ribbedWater(50, 50, section);
+    expect(water.depth).toBeCloseTo(18.2, 1);
+    expect(Math.round(water.spreadA)).toBe(57);
+    expect(ribbedWater(100, 0, section).spreadB).toBe(0);
+    expect(ribbedWater(100, 0, section).spreadA).toBeGreaterThan(valleyWater(100, section).spreadA);
   });
 });
