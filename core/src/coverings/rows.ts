@@ -1,4 +1,4 @@
-import { type Fastener, type Finding, cut, mm } from '../assembly/index.ts';
+import { type Fastener, type Finding, type Piece, cut, inCourse, inStarter, mm } from '../assembly/index.ts';
 import { type Outline, type Span, bounds, clipSpans, mergeSpans, spanNear, spansAcross, subtractSpans } from '../roof/index.ts';
 import { type PlaneContext, spansOf } from '../slope/index.ts';
 import { STARTER_MARK, buttLine, courseMark } from '../surface/index.ts';
@@ -131,6 +131,23 @@ export const heightsFrom = (line: number, top: number, step: number): number[] =
 
 /** Mark of a course; the one along the eave has the starter's. */
 export const markOf = (n: number): string => (n === 0 ? STARTER_MARK : courseMark(n));
+
+/** A course of single units as one piece: on the course under it (0: along the eave, under the first), with what it is made of and the rules behind it. */
+export const coursePiece = (
+  context: PlaneContext,
+  { n, outlines, rows }: Course,
+  made: Pick<Piece, 'product' | 'units' | 'keys'>,
+): Piece => ({
+  mark: markOf(n),
+  detail: 'covering',
+  role: n === 0 ? 'starter' : 'course',
+  course: n,
+  covers: outlines.map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
+  lay: n === 0 ? inStarter(context) : inCourse(context, n, 'shingles'),
+  liesOn: n === 0 ? [] : [markOf(n - 1)],
+  joints: rows.flatMap(({ joints }) => joints),
+  ...made,
+});
 
 /** Units that cannot have both their nails: one finding for all of a slope. */
 export function looseFindings(

@@ -26,6 +26,7 @@ import { ridgePieces, ridgeSteps } from '../ridge.ts';
 import {
   type Course,
   courseOf,
+  coursePiece,
   heightsFrom,
   looseFindings,
   markOf,
@@ -98,22 +99,12 @@ function countIn(context: PlaneContext, course: Course): { whole: number; parts:
 }
 
 function pieceOf(context: PlaneContext, course: Course): Piece {
-  const { n, outlines, rows } = course;
-  const { slate } = slatesOf(context);
   const { whole, parts } = countIn(context, course);
-  return {
-    mark: markOf(n),
-    detail: 'covering',
-    role: n === 0 ? 'starter' : 'course',
-    product: slate.id,
-    course: n,
-    covers: outlines.map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
-    lay: n === 0 ? inStarter(context) : inCourse(context, n, 'shingles'),
-    liesOn: n === 0 ? [] : [markOf(n - 1)],
-    joints: rows.flatMap(({ joints }) => joints),
+  return coursePiece(context, course, {
+    product: slatesOf(context).slate.id,
     units: { whole, parts },
     keys: ['covering.pitch', 'covering.headlap', 'covering.nails', 'covering.gapAtWall'],
-  };
+  });
 }
 
 type Held = { readonly course: Course; readonly fasteners: Fastener[]; readonly loose: Span[] };

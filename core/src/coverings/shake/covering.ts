@@ -36,6 +36,7 @@ import {
   FROM_JOINT_ABOVE,
   type Row,
   courseOf,
+  coursePiece,
   heightsFrom,
   looseFindings,
   markOf,
@@ -272,18 +273,9 @@ function feltOverFlanges(context: PlaneContext): Piece[] {
 }
 
 function pieceOf(context: PlaneContext, course: Course): Piece {
-  const { n, outlines, rows } = course;
   const { shake, whole, parts } = countIn(context, course);
-  return {
-    mark: markOf(n),
-    detail: 'covering',
-    role: n === 0 ? 'starter' : 'course',
+  return coursePiece(context, course, {
     product: shake.id,
-    course: n,
-    covers: outlines.map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
-    lay: n === 0 ? inStarter(context) : inCourse(context, n, 'shingles'),
-    liesOn: n === 0 ? [] : [markOf(n - 1)],
-    joints: rows.flatMap(({ joints }) => joints),
     units: { whole, parts },
     keys: [
       'covering.pitch',
@@ -294,7 +286,7 @@ function pieceOf(context: PlaneContext, course: Course): Piece {
       'shake.gap',
       'fieldNails.fromWall',
     ],
-  };
+  });
 }
 
 /** A course's shakes; wider ones come with the rest in a bundle, so each counts as so much of an average one. */

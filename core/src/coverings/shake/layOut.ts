@@ -2,27 +2,14 @@ import { itemById } from '../../catalog/index.ts';
 import { type Issue, coveringOfKind } from '../../document/index.ts';
 import { mostOf } from '../../rules/index.ts';
 import type { ToCheck, ToLayOut } from '../../slope/index.ts';
-import { type Surface, evenLines, fittedLines } from '../../surface/index.ts';
+import type { Surface } from '../../surface/index.ts';
 import { tooFarApart, tooFlat } from '../check.ts';
+import { exposedSurface } from '../exposed.ts';
 
 /** A slope in shakes: as far apart as the job says, else as their maker and the rules allow. */
 export function layOut(asked: ToLayOut): Surface {
-  const { plane, rules, catalog } = asked;
   const covering = coveringOfKind(asked, 'shake');
-  const shake = itemById(catalog, 'shake', covering.shake);
-  const exposure = plane.exposure ?? covering.exposure ?? Math.min(shake.maxExposure, mostOf(rules, 'covering.exposure'));
-  return {
-    product: shake.id,
-    name: shake.name,
-    maker: shake.maker,
-    lines: fittedLines(evenLines(-covering.firstButt, exposure, shake.height, plane.slope.length), plane.measuredButts ?? []),
-    unit: { width: shake.width, height: shake.height },
-    thickness: shake.thickness,
-    underRidge: itemById(catalog, 'ridgeCap', covering.ridgeCap).halfWidth,
-    sides: 'steps',
-    valleys: 'open',
-    held: 'deck',
-  };
+  return { ...exposedSurface(asked, itemById(asked.catalog, 'shake', covering.shake), covering), valleys: 'open' };
 }
 
 /** A pitch under the least, an exposure over the greatest, ridge units of another covering. */

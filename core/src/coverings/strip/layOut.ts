@@ -2,28 +2,15 @@ import { itemById } from '../../catalog/index.ts';
 import { type Issue, coveringOfKind } from '../../document/index.ts';
 import { mostOf } from '../../rules/index.ts';
 import type { ToCheck, ToLayOut } from '../../slope/index.ts';
-import { type Surface, evenLines, fittedLines } from '../../surface/index.ts';
+import type { Surface } from '../../surface/index.ts';
 import { tooFarApart, tooFlat } from '../check.ts';
+import { exposedSurface } from '../exposed.ts';
 import { shingleOf } from './shingle.ts';
 
 /** A slope in shingles: as far apart as the job says, else as its maker and the rules allow. */
 export function layOut(asked: ToLayOut): Surface {
-  const { plane, rules, catalog } = asked;
   const covering = coveringOfKind(asked, 'strip');
-  const shingle = shingleOf(asked);
-  const exposure = plane.exposure ?? covering.exposure ?? Math.min(shingle.maxExposure, mostOf(rules, 'covering.exposure'));
-  return {
-    product: shingle.id,
-    name: shingle.name,
-    maker: shingle.maker,
-    lines: fittedLines(evenLines(-covering.firstButt, exposure, shingle.height, plane.slope.length), plane.measuredButts ?? []),
-    unit: { width: shingle.width, height: shingle.height },
-    thickness: shingle.thickness,
-    underRidge: itemById(catalog, 'ridgeCap', covering.ridgeCap).halfWidth,
-    sides: 'steps',
-    valleys: 'any',
-    held: 'deck',
-  };
+  return { ...exposedSurface(asked, shingleOf(asked), covering), valleys: 'any' };
 }
 
 /** A pitch under the least, an exposure over the greatest. */

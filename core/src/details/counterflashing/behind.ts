@@ -1,4 +1,4 @@
-import { type Assembly, HUNG_IN_WALL, type Piece, emptyAssembly, laid, wallFinish } from '../../assembly/index.ts';
+import { type Assembly, HUNG_IN_WALL, type Piece, emptyAssembly, laid, rightAfter, wallFinish } from '../../assembly/index.ts';
 import { chooseLengthMetal } from '../../catalog/index.ts';
 import { type Outline, type Point, rectangle, slopeFactor } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
@@ -46,7 +46,7 @@ export function planChimneyBack(context: PlaneContext, id: string): Assembly {
           { facet, outline: side === 'L' ? left : rotated(mirror(left)), holds: HUNG_IN_WALL },
           ...(i === 0 ? ears(context, { detail: id, end: 'back', low }, [side === 'L' ? -1 : 1], steps.lap, top) : []),
         ],
-        lay: [lay[0], lay[1], lay[2], lay[3], lay[4] + i / 1000],
+        lay: rightAfter(lay, i / 1000),
         liesOn: [i === 0 ? `${id}-CK` : `${id}B-${side}${i}`],
         flat,
         keys: STEPPED_KEYS,
@@ -67,7 +67,7 @@ export function planChimneyBack(context: PlaneContext, id: string): Assembly {
         holds: HUNG_IN_WALL,
       },
     ],
-    lay: [lay[0], lay[1], lay[2], lay[3], lay[4] + 0.9],
+    lay: rightAfter(lay, 0.9),
     liesOn: [`${id}B-L${steps.pieces}`, `${id}B-R${steps.pieces}`],
     flat: regletFlat(2 * steps.lap, depth, peak - cricket.height - low),
     keys: STEPPED_KEYS,

@@ -1,4 +1,4 @@
-import { type Step, coat, lengths } from '../../assembly/index.ts';
+import { type Step, coat, lengths, rightAfter } from '../../assembly/index.ts';
 import { coatingFor, itemsOf } from '../../catalog/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
@@ -15,7 +15,7 @@ export function repairSteps(
 ): Step[] {
   const cloth = itemsOf(context.catalog, 'fabric')[0];
   const width = cloth?.width ?? inches(6);
-  const at = (rank: number): Step['lay'] => [lay[0], lay[1], lay[2], lay[3], lay[4] + rank / 100];
+  const at = (rank: number): Step['lay'] => rightAfter(lay, rank / 100);
   return [
     {
       lay: at(0),
