@@ -65,24 +65,35 @@ const span = (from: number, to: number): Span => (from < to ? [from, to] : [to, 
 const bandTop = ({ lines, rules }: Pick<PlaneContext, 'lines' | 'rules'>, wall: PlacedWall): number =>
   Math.min(lines.end, wall.to + leastOf(rules, 'stepFlashing.headlap'));
 
-const isBeside = (context: Pick<PlaneContext, 'lines' | 'rules'>, wall: PlacedWall, y: number): boolean =>
-  y >= wall.from - LINE_TOLERANCE && y <= bandTop(context, wall) + LINE_TOLERANCE;
+/** A wall as the nails of courses see it: from where to where up the slope it is beside them, and the bands they keep clear of and the step takes. */
+type Beside = { readonly from: number; readonly to: number; readonly band: Span; readonly step: Span; readonly stepTop: number };
 
 /** What of a slope a course's nails have to do with, and what they keep from it. */
-type Near = Pick<PlaneContext, 'lines' | 'rules' | 'walls' | 'nailFree' | 'metal'> & {
+type Near = Pick<PlaneContext, 'nailFree' | 'metal'> & {
   readonly clear: number;
+  readonly walls: readonly Beside[];
   /** How near a valley a level line comes, by its height. */
   readonly valleys: readonly ((y: number) => Span | undefined)[];
 };
 
+/** The walls as nails see them; `butt`: the lower edge of the course, under which a step lies. */
+function besideOf(context: PlaneContext, butt: number): Beside[] {
+  const clear = leastOf(context.rules, 'fieldNails.fromWall');
+  return context.walls.map((wall) => ({
+    from: wall.from - LINE_TOLERANCE,
+    to: bandTop(context, wall) + LINE_TOLERANCE,
+    band: span(wall.x, wall.x + wall.side * clear),
+    step: span(wall.x, wall.x + wall.side * context.stepLeg(wall)),
+    stepTop: butt + context.stepLength(wall),
+  }));
+}
+
 /** What comes near the heights from `low` to `high` at all: a course looks at nothing else. */
 function nearTo(context: PlaneContext, low: number, high: number): Near {
-  const { lines, rules, walls, nailFree, valleys, metal } = context;
+  const { rules, nailFree, valleys, metal } = context;
   return {
-    lines,
-    rules,
     clear: leastOf(rules, 'fieldNails.fromWall'),
-    walls: walls.filter((wall) => isBeside(context, wall, Math.max(low, Math.min(high, wall.from)))),
+    walls: besideOf(context, low).filter(({ from, to }) => high >= from && low <= to),
     nailFree: nailFree.filter(({ from, to }) => high > from && low < to),
     valleys: valleys.flatMap((valley) => {
       const reach = reachOf(valley);
@@ -98,28 +109,26 @@ function nearTo(context: PlaneContext, low: number, high: number): Near {
 }
 
 /** Bands that nails keep clear of by a distance: beside walls and frames, round flanges. */
-function bandsAt(near: Pick<Near, 'lines' | 'rules' | 'walls' | 'nailFree' | 'clear'>, y: number): Span[] {
+function bandsAt({ walls, nailFree }: Pick<Near, 'walls' | 'nailFree'>, y: number): Span[] {
   const bands: Span[] = [];
-  for (const wall of near.walls) if (isBeside(near, wall, y)) bands.push(span(wall.x, wall.x + wall.side * near.clear));
-  for (const { x0, x1, from, to } of near.nailFree) if (y > from && y < to) bands.push([x0, x1]);
+  for (const { from, to, band } of walls) if (y >= from && y <= to) bands.push(band);
+  for (const { x0, x1, from, to } of nailFree) if (y > from && y < to) bands.push([x0, x1]);
   return bands;
 }
 
-/** Where a nail would go through metal or into a valley; `stepTop`: how far up the step under the course goes at a wall. */
-function metalAt(near: Near, steps: ReadonlyMap<string, { readonly top: number; readonly leg: number }>, y: number): Span[] {
-  const through = near.metal.flatMap((outline) => spansAcross(outline, y));
-  for (const valley of near.valleys) {
-    const beside = valley(y);
+/** Where a nail would go through metal or into a valley. */
+function metalAt({ metal, valleys, nailFree, walls, clear }: Near, y: number): Span[] {
+  const through: Span[] = [];
+  for (const outline of metal) through.push(...spansAcross(outline, y));
+  for (const besideIt of valleys) {
+    const beside = besideIt(y);
     if (beside) through.push(beside);
   }
   // a flange, within the band round it
-  for (const { x0, x1, from, to } of near.nailFree)
-    if (y > from && y < to && x1 - x0 > 2 * near.clear) through.push([x0 + near.clear, x1 - near.clear]);
+  for (const { x0, x1, from, to } of nailFree)
+    if (y > from && y < to && x1 - x0 > 2 * clear) through.push([x0 + clear, x1 - clear]);
   // the step that lies under this course
-  for (const wall of near.walls) {
-    const { top, leg } = steps.get(wall.id)!;
-    if (y <= top && isBeside(near, wall, y)) through.push(span(wall.x, wall.x + wall.side * leg));
-  }
+  for (const { from, to, step, stepTop } of walls) if (y <= stepTop && y >= from && y <= to) through.push(step);
   return through;
 }
 
@@ -149,9 +158,6 @@ export function nailGround(context: PlaneContext, n: number, outlines: readonly 
     (a, b) => Math.abs(a - line) - Math.abs(b - line),
   );
   const near = nearTo(context, butt, top);
-  const steps = new Map(
-    near.walls.map((wall) => [wall.id, { top: butt + context.stepLength(wall), leg: context.stepLeg(wall) }] as const),
-  );
   const aprons = apronsOver(context, n);
   const fromNext = n < lines.count ? buttLine(lines, n + 1) + UNDER_COVER : Number.POSITIVE_INFINITY;
   const isCovered = (y: number): boolean =>
@@ -165,7 +171,7 @@ export function nailGround(context: PlaneContext, n: number, outlines: readonly 
     const covered = isCovered(y);
     const over = aprons.filter(({ from }) => y < from === covered).map((apron) => apron.over);
     const under = covered ? subtractSpans(stuff, over) : over.flatMap(([a, b]) => clipSpans(stuff, a, b));
-    return subtractSpans(under, metalAt(near, steps, y));
+    return subtractSpans(under, metalAt(near, y));
   });
   const free = memo((y) => subtractSpans(ground(y), bandsAt(near, y)));
   const spare = (y: number): readonly Span[] => (y < headlap + FROM_TOP ? [] : ground(y));
@@ -288,7 +294,7 @@ export function mayTakeNail(context: PlaneContext, [x, y]: Point): boolean {
   const within = ([a, b]: Span): boolean => x > a && x < b;
   return (
     context.valleys.every((valley) => fromValleyLine(valley, [x, y]) >= valley.noNail) &&
-    !bandsAt({ ...context, clear: leastOf(context.rules, 'fieldNails.fromWall') }, y).some(within) &&
+    !bandsAt({ walls: besideOf(context, 0), nailFree: context.nailFree }, y).some(within) &&
     !context.metal.some((outline) => isWithin(outline, [x, y]))
   );
 }
