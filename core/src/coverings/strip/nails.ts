@@ -244,19 +244,17 @@ export function nailPiece(
   // nearly every nail stands where it is wanted
   const isFree = (x: number, y: number, where: readonly Span[]): boolean =>
     rowAt(y).some((row) => isWithinSpans(where, x, Math.max(row[0], x0 + inset), Math.min(row[1], x1 - inset))) &&
-    spots.every(({ at }) => Math.hypot(at[0] - x, at[1] - y) > NAILS_APART) &&
-    driven.every(([px, py]) => Math.hypot(px - x, py - y) > NAILS_APART);
-  const takenAt = (y: number): Span[] => {
-    const taken: Span[] = [];
-    const add = ([px, py]: Point): void => {
+    !isTaken(x, y);
+  const isTaken = (x: number, y: number): boolean =>
+    spots.some(({ at }) => Math.hypot(at[0] - x, at[1] - y) <= NAILS_APART) ||
+    driven.some(([px, py]) => Math.hypot(px - x, py - y) <= NAILS_APART);
+  /** What other nails take of a level line. */
+  const takenAt = (y: number): Span[] =>
+    [...driven, ...spots.map(({ at }) => at)].flatMap(([px, py]): Span[] => {
       const off = Math.abs(py - y);
       const half = off < NAILS_APART ? Math.sqrt(NAILS_APART ** 2 - off ** 2) : 0;
-      if (half > 0) taken.push([px - half, px + half]);
-    };
-    driven.forEach(add);
-    for (const { at } of spots) add(at);
-    return taken;
-  };
+      return half > 0 ? [[px - half, px + half]] : [];
+    });
   const choose = (x: number, where: (y: number) => readonly Span[], inHeadlap: boolean): void => {
     if (isFree(x, ground.line, where(ground.line))) return void spots.push({ at: [x, ground.line], inHeadlap });
     let best: Point | undefined;
@@ -265,16 +263,20 @@ export function nailPiece(
       const aside = UP_OR_ASIDE * Math.abs(y - ground.line);
       if (aside >= cost) break;
       const reach = cost - aside;
-      const taken = takenAt(y);
+      const take = (span: Span): void => {
+        const at = Math.max(span[0], Math.min(span[1], x));
+        if (Math.abs(at - x) + aside >= cost) return;
+        cost = Math.abs(at - x) + aside;
+        best = [at, y];
+      };
       for (const [a, b] of rowAt(y)) {
         const low = Math.max(a, x0 + inset, x - reach - LINE_TOLERANCE);
         const high = Math.min(b, x1 - inset, x + reach + LINE_TOLERANCE);
-        const spans = clipSpans(where(y), low, high);
-        for (const [from, to] of taken.length > 0 ? subtractSpans(spans, taken) : spans) {
-          const at = Math.max(from, Math.min(to, x));
-          if (Math.abs(at - x) + aside >= cost) continue;
-          cost = Math.abs(at - x) + aside;
-          best = [at, y];
+        for (const span of clipSpans(where(y), low, high)) {
+          const nearest = Math.max(span[0], Math.min(span[1], x));
+          if (Math.abs(nearest - x) + aside >= cost) continue;
+          if (isTaken(nearest, y)) subtractSpans([span], takenAt(y)).forEach(take);
+          else take(span);
         }
       }
     }
