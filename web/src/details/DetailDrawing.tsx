@@ -42,13 +42,13 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
                   chart={across.chart}
                   marker={1e9}
                   chosen={chosen?.mark}
-                  nails
+                  nails={1}
                   zones
                   ghost={false}
                 />
               </g>
             )}
-            <LaidPieces bench={shown} chart={developed} marker={1e9} chosen={chosen?.mark} nails zones ghost={false} />
+            <LaidPieces bench={shown} chart={developed} marker={1e9} chosen={chosen?.mark} nails={1} zones ghost={false} />
           </g>
           {marks.map((piece) => {
             const ys = piece.covers[0]!.outline.map(([, y]) => y);

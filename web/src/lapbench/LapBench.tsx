@@ -556,7 +556,7 @@ function WaterChart({
           </defs>
           <rect width={size.width} height={size.height} className="film" />
           <g transform={`matrix(${view.scale} 0 0 ${-view.scale} ${-view.left * view.scale} ${view.top * view.scale})`}>
-            <LaidPieces bench={shown} chart={chart} marker={1} chosen={focus} nails zones={false} ghost={false} />
+            <LaidPieces bench={shown} chart={chart} marker={1} chosen={focus} nails={1} zones={false} ghost={false} />
           </g>
           <g className="section-line">
             <line x1={sx(sectionX)} x2={sx(sectionX)} y1={0} y2={size.height} />

@@ -8,7 +8,8 @@ type Props = {
   chart: Chart;
   marker: number;
   chosen: string | undefined;
-  nails: boolean;
+  /** How strong the nails are drawn: 0 not at all, 1 full. */
+  nails: number;
   zones: boolean;
   /** Whether the pieces of the next line show as outlines. */ ghost?: boolean;
 };
@@ -59,7 +60,7 @@ export const LaidPieces = memo(
           ))}
         <Standing chart={chart} bench={bench} />
         {zones && <path d={zonePath(bench, chart, laidMarks)} className="zones" />}
-        {nails && <path d={nailPath(bench, chart, laidMarks)} className="nails" />}
+        {nails > 0 && <path d={nailPath(bench, chart, laidMarks)} className="nails" opacity={nails} />}
         {picked && <path d={paths.get(picked.mark)} className="picked" />}
       </g>
     );

@@ -51,6 +51,12 @@ function snapped(
   };
 }
 
+/** Nails come in as courses come far enough apart to tell one nail from the next: from so many pixels on, full at so many. */
+const NAILS_FROM = 8;
+const NAILS_FULL = 14;
+const nailStrength = (course: number): number =>
+  Math.round(Math.max(0, Math.min(1, (course - NAILS_FROM) / (NAILS_FULL - NAILS_FROM))) * 10) / 10;
+
 /** Room beside an unfolded wall for its name. */
 const NAMED = 280;
 
@@ -74,11 +80,11 @@ export function SlopeView() {
 
   // a change of the roof's size or of the window's width fits it anew; a change of anything else leaves the view alone
   const fitted = useRef('');
-  const wanted = `${plane.id} ${size?.width} ${chosen ? 'piece' : size?.height} ${slopeLength} ${left}`;
+  const wanted = `${plane.id} ${size?.width} ${chosen ? 'piece' : size?.height} ${slopeLength} ${left} ${right}`;
   if (size && fitted.current !== wanted) {
     const first = fitted.current === '';
     fitted.current = wanted;
-    if (first || !chosen) setView(fitHeight(size, slopeLength, left));
+    if (first || !chosen) setView(fitAll(size, slopeLength, left, right));
   }
 
   // the chosen piece comes into view: at once when a finding or a mark asked for it, otherwise only if it is out of sight
@@ -116,7 +122,7 @@ export function SlopeView() {
     ['shift++', () => zoom(1.4)],
     ['=', () => zoom(1.4)],
     ['-', () => zoom(1 / 1.4)],
-    ['0', () => size && setView(fitHeight(size, slopeLength, left))],
+    ['0', () => size && setView(fitAll(size, slopeLength, left, right))],
   ]);
 
   const down = (event: PointerEvent<SVGSVGElement>): void => {
@@ -135,7 +141,7 @@ export function SlopeView() {
     }
     const mark = (event.target as Element).closest('[data-mark]')?.getAttribute('data-mark') ?? undefined;
     if (pointers.current.size === 1) press.current = { ...at, onPole: at.x < POLE, moved: false, mark };
-    if (at.x < POLE && view) setMarker(markerAt(view, plane, lines, at.y));
+    if (at.x < POLE && view) setMarker(markerAt(view, box.height, plane, lines, at.y));
   };
   const move = (event: PointerEvent<SVGSVGElement>): void => {
     if (drag && view) {
@@ -155,7 +161,7 @@ export function SlopeView() {
     const others = [...pointers.current].filter(([id]) => id !== event.pointerId).map(([, point]) => point);
     pointers.current.set(event.pointerId, at);
     if (Math.hypot(at.x - press.current.x, at.y - press.current.y) > TAP) press.current.moved = true;
-    if (press.current.onPole) setMarker(markerAt(view, plane, lines, at.y));
+    if (press.current.onPole) setMarker(markerAt(view, box.height, plane, lines, at.y));
     else if (others.length === 1) {
       const [other] = others;
       const was = Math.hypot(before.x - other!.x, before.y - other!.y);
@@ -178,126 +184,130 @@ export function SlopeView() {
     if (pointers.current.size === 0) press.current = undefined;
   };
 
-  const markerY = view && markerHeight(view, plane, lines, marker);
+  const markerY = view && size && markerHeight(view, size.height, plane, lines, marker);
   return (
-    <div className="slope-view" ref={frame}>
-      {size && view && markerY !== undefined && (
-        <svg
-          className="slope-drawing"
-          width={size.width}
-          height={size.height}
-          onPointerDown={down}
-          onPointerMove={move}
-          onPointerUp={up}
-          onPointerCancel={up}
-          role="img"
-          aria-label={`${plane.name}, ${plane.lines.count} courses, drawn to scale`}
-        >
-          <defs>
-            <pattern
-              id="no-nail"
-              width="7"
-              height="7"
-              patternUnits="userSpaceOnUse"
-              patternTransform={`scale(${1 / view.scale}) rotate(45)`}
-            >
-              <line x1="0" y1="0" x2="0" y2="7" className="hatch" />
-            </pattern>
-            <clipPath id="beside-pole">
-              <rect x={POLE} y={0} width={Math.max(0, size.width - POLE)} height={size.height} />
-            </clipPath>
-          </defs>
-          <g clipPath="url(#beside-pole)">
-            <rect x={POLE} y={0} width={size.width} height={size.height} className="film" />
-            <g transform={`matrix(${view.scale} 0 0 ${-view.scale} ${POLE - view.left * view.scale} ${view.top * view.scale})`}>
-              <LaidPieces
-                bench={bench}
-                chart={chart}
-                marker={marker}
-                chosen={chosen?.mark}
-                nails={shown.nails && plane.lines.gauge * view.scale > 9}
-                zones={shown.zones}
-              />
-            </g>
-            <Labels view={view} width={size.width} />
-            {drag?.moved && (
-              <g>
-                <rect
-                  x={toX(view, drag.x)}
-                  y={toY(view, drag.y + drag.height)}
-                  width={drag.width * view.scale}
-                  height={drag.height * view.scale}
-                  className="drag-ghost"
+    <div className="slope-view">
+      <div className="slope-frame" ref={frame}>
+        {size && view && markerY !== undefined && (
+          <svg
+            className="slope-drawing"
+            width={size.width}
+            height={size.height}
+            onPointerDown={down}
+            onPointerMove={move}
+            onPointerUp={up}
+            onPointerCancel={up}
+            role="img"
+            aria-label={`${plane.name}, ${plane.lines.count} courses, drawn to scale`}
+          >
+            <defs>
+              <pattern
+                id="no-nail"
+                width="7"
+                height="7"
+                patternUnits="userSpaceOnUse"
+                patternTransform={`scale(${1 / view.scale}) rotate(45)`}
+              >
+                <line x1="0" y1="0" x2="0" y2="7" className="hatch" />
+              </pattern>
+              <clipPath id="beside-pole">
+                <rect x={POLE} y={0} width={Math.max(0, size.width - POLE)} height={size.height} />
+              </clipPath>
+            </defs>
+            <g clipPath="url(#beside-pole)">
+              <rect x={POLE} y={0} width={size.width} height={size.height} className="film" />
+              <g transform={`matrix(${view.scale} 0 0 ${-view.scale} ${POLE - view.left * view.scale} ${view.top * view.scale})`}>
+                <LaidPieces
+                  bench={bench}
+                  chart={chart}
+                  marker={marker}
+                  chosen={chosen?.mark}
+                  nails={shown.nails ? nailStrength(plane.lines.gauge * view.scale) : 0}
+                  zones={shown.zones}
                 />
-                <text
-                  x={toX(view, drag.x + drag.width / 2)}
-                  y={toY(view, drag.y + drag.height) - 8}
-                  textAnchor="middle"
-                  className="drag-words"
-                >
-                  {bench.units.length(Math.max(0, drag.x))} from the left · {bench.units.length(Math.max(0, drag.y))} up
-                  {drag.on ? ` · ${drag.on}` : ''}
-                </text>
               </g>
-            )}
-            <ScaleBar view={view} x={size.width - 12} y={size.height - 58} />
-          </g>
-          <StoryPole view={view} height={size.height} />
-          <g className="marker" transform={`translate(0 ${markerY})`}>
-            <line x1={STICK + 12} x2={size.width} y1="0" y2="0" />
-            <path d={`M${STICK + 12} 0l-13 -11h-44v22h44z`} />
-          </g>
-        </svg>
-      )}
-      {refused && (
-        <p className="field-error drag-refused" role="alert">
-          {refused}
-        </p>
-      )}
-      <MarkerSlider />
-      <div className="view-tools">
-        <ActionIcon variant="default" size={34} aria-label="Nearer" onClick={() => zoom(1.4)}>
-          <IconPlus size={18} />
-        </ActionIcon>
-        <ActionIcon variant="default" size={34} aria-label="Farther" onClick={() => zoom(1 / 1.4)}>
-          <IconMinus size={18} />
-        </ActionIcon>
-        <ActionIcon
-          variant="default"
-          size={34}
-          aria-label="Fit the height"
-          onClick={() => size && setView(fitHeight(size, slopeLength, left))}
-        >
-          <IconArrowsVertical size={18} />
-        </ActionIcon>
-        <ActionIcon
-          variant="default"
-          size={34}
-          aria-label="Whole slope"
-          onClick={() => size && setView(fitAll(size, slopeLength, left, right))}
-        >
-          <IconArrowsMaximize size={18} />
-        </ActionIcon>
-        <ActionIcon
-          variant={shown.nails ? 'filled' : 'default'}
-          size={34}
-          aria-label="Nails"
-          aria-pressed={shown.nails}
-          title="Nails"
-          onClick={() => setShown({ ...shown, nails: !shown.nails })}
-        >
-          <IconPoint size={20} />
-        </ActionIcon>
-        <ActionIcon
-          variant={shown.zones ? 'filled' : 'default'}
-          size={34}
-          aria-label="No-nail zones"
-          aria-pressed={shown.zones}
-          title="No-nail zones"
-          onClick={() => setShown({ ...shown, zones: !shown.zones })}
-        >
-          <IconTexture size={18} />
-        </ActionIcon>
+              <Labels view={view} width={size.width} />
+              {drag?.moved && (
+                <g>
+                  <rect
+                    x={toX(view, drag.x)}
+                    y={toY(view, drag.y + drag.height)}
+                    width={drag.width * view.scale}
+                    height={drag.height * view.scale}
+                    className="drag-ghost"
+                  />
+                  <text
+                    x={toX(view, drag.x + drag.width / 2)}
+                    y={toY(view, drag.y + drag.height) - 8}
+                    textAnchor="middle"
+                    className="drag-words"
+                  >
+                    {bench.units.length(Math.max(0, drag.x))} from the left · {bench.units.length(Math.max(0, drag.y))} up
+                    {drag.on ? ` · ${drag.on}` : ''}
+                  </text>
+                </g>
+              )}
+              <ScaleBar view={view} x={size.width - 12} y={size.height - 14} />
+            </g>
+            <StoryPole view={view} height={size.height} />
+            <g className="marker" transform={`translate(0 ${markerY})`}>
+              <line x1={STICK - 1} x2={size.width} y1="0" y2="0" />
+              <path d={`M${STICK - 1} 0l-12 -8v16z`} />
+            </g>
+          </svg>
+        )}
+        {refused && (
+          <p className="field-error drag-refused" role="alert">
+            {refused}
+          </p>
+        )}
+      </div>
+      <div className="view-bar">
+        <MarkerSlider />
+        <div className="view-tools">
+          <ActionIcon variant="default" size={34} aria-label="Nearer" onClick={() => zoom(1.4)}>
+            <IconPlus size={18} />
+          </ActionIcon>
+          <ActionIcon variant="default" size={34} aria-label="Farther" onClick={() => zoom(1 / 1.4)}>
+            <IconMinus size={18} />
+          </ActionIcon>
+          <ActionIcon
+            variant="default"
+            size={34}
+            aria-label="Fit the height"
+            onClick={() => size && setView(fitHeight(size, slopeLength, left))}
+          >
+            <IconArrowsVertical size={18} />
+          </ActionIcon>
+          <ActionIcon
+            variant="default"
+            size={34}
+            aria-label="Whole slope"
+            onClick={() => size && setView(fitAll(size, slopeLength, left, right))}
+          >
+            <IconArrowsMaximize size={18} />
+          </ActionIcon>
+          <ActionIcon
+            variant={shown.nails ? 'filled' : 'default'}
+            size={34}
+            aria-label="Nails"
+            aria-pressed={shown.nails}
+            title="Nails"
+            onClick={() => setShown({ ...shown, nails: !shown.nails })}
+          >
+            <IconPoint size={20} />
+          </ActionIcon>
+          <ActionIcon
+            variant={shown.zones ? 'filled' : 'default'}
+            size={34}
+            aria-label="No-nail zones"
+            aria-pressed={shown.zones}
+            title="No-nail zones"
+            onClick={() => setShown({ ...shown, zones: !shown.zones })}
+          >
+            <IconTexture size={18} />
+          </ActionIcon>
+        </div>
       </div>
     </div>
   );

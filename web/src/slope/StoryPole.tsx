@@ -1,7 +1,7 @@
 import { type RunLine, buttLine } from '#core';
 import { useMemo } from 'react';
 import { useWorkbench } from '../editor/context.ts';
-import { notches } from './pole.ts';
+import { notchGroups, notches } from './pole.ts';
 import { POLE, STICK, type Viewport, toY } from './viewport.ts';
 
 /** What a course's lines bring: a tag at the course for each kind of thing. */
@@ -24,7 +24,7 @@ const STICK_WIDTH = 26;
 
 /** The stick itself: numbered courses with their distance from the eave, and a tag where something comes in. */
 export function StoryPole({ view, height }: { view: Viewport; height: number }) {
-  const { plane, lines, units, marker } = useWorkbench();
+  const { plan, plane, lines, units, marker } = useWorkbench();
   const { lines: layout } = plane;
   const tags = useMemo(() => tagsByCourse(lines), [lines]);
   const step = layout.gauge * view.scale;
@@ -32,7 +32,8 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
   const every = step <= 0 ? 1 : 2 ** Math.max(0, Math.ceil(Math.log2(12.5 / step)));
   const top = toY(view, layout.end);
   const foot = toY(view, layout.first);
-  const marks = notches(view, plane, lines);
+  const marks = notches(view, height, plane, lines);
+  const groups = useMemo(() => notchGroups(marks, plan.pieces), [marks, plan]);
   return (
     <g className="pole">
       <rect x={0} y={0} width={POLE} height={height} className="pole-ground" />
@@ -59,7 +60,7 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
                 <text x={STICK + STICK_WIDTH / 2} y={y - 2} textAnchor="middle" className="pole-number">
                   {n}
                 </text>
-                <text x={STICK - 5} y={y - 1} textAnchor="end" className="pole-distance">
+                <text x={STICK - LETTERS} y={y - 1} textAnchor="end" className="pole-distance">
                   {units.length(buttLine(layout, n))}
                 </text>
                 <CourseTags tags={tags.get(n) ?? []} y={y} />
@@ -68,20 +69,25 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
           </g>
         );
       })}
-      {marks.map(({ line, y, height: step }, i) => (
+      {marks.map(({ line, y, height: step }) => (
         <g key={line.line} className={line.line <= marker ? 'pole-notch laid' : 'pole-notch'}>
           <line x1={STICK} x2={STICK + STICK_WIDTH} y1={y + step / 2} y2={y + step / 2} />
-          {i % Math.ceil(11 / step) === 0 && (
-            <text x={STICK - 5} y={y + 4} textAnchor="end">
-              {notchName(line)}
-            </text>
-          )}
           {line.holdPoint && step > 7 && <path d={`M${STICK + STICK_WIDTH + 4} ${y + 4}v-9l8 3l-8 3`} className="tag-hold" />}
+        </g>
+      ))}
+      {groups.map(({ name, y, laidAt }) => (
+        <g key={laidAt} className={laidAt <= marker ? 'laid' : ''}>
+          <text x={STICK - LETTERS} y={y + 4} textAnchor="end" className="notch-name">
+            {name}
+          </text>
         </g>
       ))}
     </g>
   );
 }
+
+/** Letters end this far left of the stick: the marker's arrow has its place between. */
+const LETTERS = 16;
 
 /** More squares than these beside a course, or as many with a flag, would run over the drawing: one with their number stands for them. */
 const SQUARES = 3;
@@ -117,7 +123,3 @@ function CourseTags({ tags, y }: { tags: readonly PoleTag[]; y: number }) {
 const lastLaid = (lines: readonly RunLine[], course: number, marker: number): boolean =>
   lines[marker - 1] !== undefined &&
   (lines.find((line) => line.course === course && line.detail === 'covering')?.line ?? 0) <= marker;
-
-/** What a dry-in or finish line brings, in a word or its first mark. */
-const notchName = ({ pieces }: RunLine): string =>
-  pieces.length === 0 ? 'deck' : pieces.length === 1 ? pieces[0]! : `${pieces[0]}…`;

@@ -1,4 +1,4 @@
-import { type Lines, lastCourseAtOrBelow, type PlanePlan, type RunLine, buttLine } from '#core';
+import { type Lines, type Plan, type PlanePlan, ROLES, type RunLine, buttLine, lastCourseAtOrBelow } from '#core';
 import { FOOT, HEAD, type Viewport, fromY, toY } from './viewport.ts';
 
 /** Height of a notch for a line that has no course: dry-in below the eave, finish above the ridge. */
@@ -9,25 +9,61 @@ export type Notch = { readonly line: RunLine; readonly y: number; readonly heigh
 
 const notchHeight = (count: number, room: number): number => Math.min(NOTCH, room / Math.max(1, count));
 
-/** Screen heights of the dry-in and finish notches. */
-export function notches(view: Viewport, plane: PlanePlan, lines: readonly RunLine[]): Notch[] {
+/** Screen heights of the dry-in and finish notches; `height` is the drawing's: what it leaves free below the eave and above the top is theirs. */
+export function notches(view: Viewport, height: number, plane: PlanePlan, lines: readonly RunLine[]): Notch[] {
   const eave = toY(view, plane.lines.first) + GAP;
   const ridge = toY(view, plane.lines.end) - GAP;
   const dry = lines.filter(({ course, stage }) => course === undefined && stage === 'dry-in');
   const finish = lines.filter(({ course, stage }) => course === undefined && stage !== 'dry-in');
-  // many lines share the room there is below the eave and above the ridge
-  const [low, high] = [notchHeight(dry.length, FOOT - 10), notchHeight(finish.length, HEAD - 14)];
+  const below = Math.max(FOOT - 10, height - eave - 4);
+  const above = Math.max(HEAD - 14, ridge - 4);
+  const [low, high] = [notchHeight(dry.length, below), notchHeight(finish.length, above)];
   return [
     ...dry.map((line, i) => ({ line, y: eave + (dry.length - i) * low - low / 2, height: low })),
     ...finish.map((line, i) => ({ line, y: ridge - i * high - high / 2, height: high })),
   ];
 }
 
+/** Notches that bring the same kind of thing one after another, under one name: `underlayment, 3`. */
+export type NotchGroup = { readonly name: string; readonly y: number; readonly laidAt: number };
+
+/** The names beside the notches: what they bring and how many of it, lines alike taken together; those that would run into the one before are left out. */
+export function notchGroups(marks: readonly Notch[], pieces: Plan['pieces']): NotchGroup[] {
+  const roleOf = new Map(pieces.map(({ mark, role }) => [mark, ROLES[role].name]));
+  const groups: { what: string; count: number; marks: Notch[] }[] = [];
+  for (const mark of marks) {
+    const { line } = mark;
+    const what = roleOf.get(line.pieces[0] ?? '') ?? (line.detail === 'underlayers' ? 'deck' : line.detail);
+    const last = groups.at(-1);
+    const follows = last?.what === what && last.marks[0]!.line.stage === line.stage;
+    const group = follows ? last : { what, count: 0, marks: [] };
+    if (!follows) groups.push(group);
+    group.count += line.pieces.length;
+    group.marks.push(mark);
+  }
+  let before = Number.NaN;
+  return groups.flatMap(({ what, count, marks: own }): NotchGroup[] => {
+    const y = (own[0]!.y + own.at(-1)!.y) / 2;
+    if (Math.abs(y - before) < LETTER) return [];
+    before = y;
+    return [{ name: count > 1 ? `${what}, ${count}` : what, y, laidAt: own.at(-1)!.line.line }];
+  });
+}
+
+/** Names nearer to each other than this would touch. */
+const LETTER = 12;
+
 /** Screen height of the marker when `marker` lines are laid. */
-export function markerHeight(view: Viewport, plane: PlanePlan, lines: readonly RunLine[], marker: number): number {
+export function markerHeight(
+  view: Viewport,
+  height: number,
+  plane: PlanePlan,
+  lines: readonly RunLine[],
+  marker: number,
+): number {
   const { lines: layout } = plane;
   const line = lines[marker - 1];
-  const marks = notches(view, plane, lines);
+  const marks = notches(view, height, plane, lines);
   if (!line) return (marks.find(({ line: { line: number } }) => number === 1)?.y ?? toY(view, 0)) + NOTCH / 2 + 4;
   if (line.course === undefined) {
     const notch = marks.find((candidate) => candidate.line.line === line.line);
@@ -40,11 +76,11 @@ export function markerHeight(view: Viewport, plane: PlanePlan, lines: readonly R
 }
 
 /** How many lines are laid when the marker is dragged to a screen height. */
-export function markerAt(view: Viewport, plane: PlanePlan, lines: readonly RunLine[], py: number): number {
+export function markerAt(view: Viewport, height: number, plane: PlanePlan, lines: readonly RunLine[], py: number): number {
   const { lines: layout } = plane;
   const y = fromY(view, py);
   if (y < layout.first || y > layout.end) {
-    const marks = notches(view, plane, lines);
+    const marks = notches(view, height, plane, lines);
     const below = y < 0;
     const beyond = marks.filter(
       (notch) => (below ? notch.line.stage === 'dry-in' : notch.line.stage !== 'dry-in') && notch.y + notch.height / 2 >= py,

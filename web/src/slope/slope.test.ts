@@ -1,9 +1,9 @@
 import { readFileSync, readdirSync } from 'node:fs';
-import { type Plan, catalogSchema, jobSchema, packSchema, planJob, slopeToWall } from '#core';
+import { type Plan, ROLES, catalogSchema, jobSchema, packSchema, planJob, slopeToWall } from '#core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { UNFOLDED, developPlane, middleOnChart, placeOnChart, toChart } from './develop.ts';
-import { lastLineOfCourse, markerAt, markerHeight, notches } from './pole.ts';
+import { lastLineOfCourse, markerAt, markerHeight, notchGroups, notches } from './pole.ts';
 import { fitAll, fitHeight, fromX, fromY, pan, toX, toY, zoomAt } from './viewport.ts';
 
 const demo = new URL('../../../demo/', import.meta.url);
@@ -51,23 +51,47 @@ describe('the marker on the pole', () => {
     for (let course = 1; course <= plane.lines.count; course++) {
       const marker = lastLineOfCourse(lines, course);
       expect(lines[marker - 1]!.course).toBe(course);
-      expect(markerAt(view, plane, lines, markerHeight(view, plane, lines, marker))).toBe(marker);
+      expect(markerAt(view, size.height, plane, lines, markerHeight(view, size.height, plane, lines, marker))).toBe(marker);
     }
   });
 
   it('only rises as more lines are laid', () => {
     let before = Number.POSITIVE_INFINITY;
     for (let marker = 0; marker <= lines.length; marker++) {
-      const y = markerHeight(view, plane, lines, marker);
+      const y = markerHeight(view, size.height, plane, lines, marker);
       expect(y).toBeLessThanOrEqual(before + 1e-9);
       before = y;
     }
   });
 
   it('reaches every dry-in and finish line, nothing at the foot and everything at the head', () => {
-    for (const { line, y } of notches(view, plane, lines)) expect(markerAt(view, plane, lines, y)).toBe(line.line);
-    expect(markerAt(view, plane, lines, size.height + 200)).toBe(0);
-    expect(markerAt(view, plane, lines, -500)).toBe(lines.length);
+    for (const { line, y } of notches(view, size.height, plane, lines))
+      expect(markerAt(view, size.height, plane, lines, y)).toBe(line.line);
+    expect(markerAt(view, size.height, plane, lines, size.height + 200)).toBe(0);
+    expect(markerAt(view, size.height, plane, lines, -500)).toBe(lines.length);
+  });
+});
+
+describe('the names beside the pole', () => {
+  const named = notchGroups(notches(view, size.height, plane, lines), plan.pieces);
+
+  it('say what the lines bring and how much of it, alike ones together, in words that are never cut', () => {
+    const names = named.map(({ name }) => name);
+    expect(names.slice(0, 6)).toEqual(['deck', 'gutter apron, 5', 'ice barrier, 7', 'wall membrane, 2', 'underlayment, 3', 'rake metal, 2']); // prettier-ignore
+    expect(names.join(' ')).not.toMatch(/…|[A-Z]+\d-/);
+    for (const role of ['iceBarrier', 'underlayment', 'gutterApron'] as const) {
+      const count = plan.pieces.filter((piece) => piece.role === role).length;
+      expect(names).toContain(`${ROLES[role].name}, ${count}`);
+    }
+  });
+
+  it('stand far enough apart to be read, however many lines there are and however tall the window', () => {
+    for (const height of [300, 500, 700, 1400]) {
+      const all = fitAll({ width: 640, height }, plane.lines.end, -400, 14_000);
+      const ys = notchGroups(notches(all, height, plane, lines), plan.pieces).map(({ y }) => y);
+      for (const y of ys) expect(ys.filter((other) => Math.abs(other - y) < 12)).toEqual([y]);
+      expect(ys.length).toBeGreaterThan(3);
+    }
   });
 });
 
