@@ -96,6 +96,7 @@ describe('moving through the plan', () => {
     await shows(() => Promise.all([laid('step'), laid('course')])).toEqual([15, 15]);
     // dragging down the pole takes courses away
     const pole = (await page.locator('.slope-drawing').boundingBox())!;
+    await page.getByLabel('Fit the height').click();
     const course3 = page.locator('.pole-course text.pole-number', { hasText: /^3$/ });
     const target = (await course3.boundingBox())!;
     await page.mouse.move(pole.x + 120, pole.y + 100);

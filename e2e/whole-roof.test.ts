@@ -1,6 +1,6 @@
 import type { Locator, Page } from 'playwright-core';
 import { describe } from 'vitest';
-import { accessible, count, field, judged, newJob, openJob, saved, scene, shows, type, view } from './scene.ts';
+import { accessible, count, field, judged, newJob, openJob, saved, scene, secondPage, shows, type, view } from './scene.ts';
 
 /** A group of fields by its title. */
 const group = (page: Page, title: string): Locator =>
@@ -191,7 +191,8 @@ describe('the demo house', () => {
     // dropped where it cannot stand it stays, and a sentence says why
     await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
     await page.mouse.down();
-    await page.mouse.move(box.x - 400, box.y + 20, { steps: 6 });
+    const chimney = (await page.locator('.standing[data-feature="CH1"]').first().boundingBox())!;
+    await page.mouse.move(chimney.x + chimney.width / 2, chimney.y + chimney.height / 2, { steps: 6 });
     await page.mouse.up();
     await page.getByRole('alert').getByText('Soil pipe').waitFor();
     await field(page, 'P1: eave edge to its centre').toBe(`7'-0"`);
@@ -293,5 +294,22 @@ describe('the demo house', () => {
     await type(page, 'V1: why that way round', 'the yard sees this side');
     await page.getByRole('button', { name: /findings/ }).click();
     await page.getByText('decided otherwise (the yard sees this side)').first().waitFor();
+  });
+
+  scene('comes back to the slope, the line and the detail looked at: after a reload, and by its address', async (page) => {
+    await openHouse(page);
+    await slope(page, 'North plane');
+    await page.getByLabel('Marker along the story pole').fill('40');
+    await shows(async () => new URL(page.url()).search).toBe('?slope=north&line=40');
+    await page.reload();
+    await shows(() => page.getByRole('button', { name: 'North plane', exact: true }).getAttribute('aria-pressed')).toBe('true');
+    await shows(() => page.locator('.marker-where').innerText()).toMatch(/^40\//);
+    await view(page, 'Details');
+    await detail(page, 'V1');
+    await shows(async () => new URL(page.url()).searchParams.get('detail')).toBe('valley V1');
+    const other = await secondPage();
+    await other.goto(page.url());
+    await other.getByRole('heading', { name: /^V1 / }).waitFor();
+    await other.context().close();
   });
 });

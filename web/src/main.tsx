@@ -11,15 +11,35 @@ import { Notifications } from '@mantine/notifications';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { Navigate, RouterProvider, createBrowserRouter } from 'react-router';
-import { JobPage } from './editor/JobPage.tsx';
-import { JobsPage } from './jobs/JobsPage.tsx';
+import { Navigate, type RouteObject, RouterProvider, createBrowserRouter } from 'react-router';
+import { ErrorPage, Opening } from './ErrorPage.tsx';
 import { theme } from './theme.ts';
 
+/** A page whose script comes when it is first gone to. */
+const page = (path: string | undefined, load: () => Promise<React.ComponentType>, children?: RouteObject[]): RouteObject => {
+  const lazy = async () => ({ Component: await load() });
+  return path === undefined ? { index: true, lazy } : { path, lazy, ...(children ? { children } : {}) };
+};
+
 const router = createBrowserRouter([
-  { path: '/', element: <JobsPage /> },
-  { path: '/jobs/:id/:view?', element: <JobPage /> },
-  { path: '*', element: <Navigate to="/" replace /> },
+  {
+    path: '/',
+    ErrorBoundary: ErrorPage,
+    HydrateFallback: Opening,
+    children: [
+      page(undefined, async () => (await import('./jobs/JobsPage.tsx')).JobsPage),
+      page('jobs/:id', async () => (await import('./editor/JobPage.tsx')).JobPage, [
+        page(undefined, async () => (await import('./editor/SlopePage.tsx')).SlopePage),
+        page('roof', async () => (await import('./roof/RoofPage.tsx')).RoofPage),
+        page('details', async () => (await import('./details/DetailsPage.tsx')).DetailsPage),
+        page('bench', async () => (await import('./lapbench/LapBench.tsx')).LapBench),
+        page('order', async () => (await import('./order/OrderPage.tsx')).OrderPage),
+        page('print', async () => (await import('./print/PrintPage.tsx')).PrintPage),
+        { path: '*', element: <Navigate to=".." replace /> },
+      ]),
+      { path: '*', element: <Navigate to="/" replace /> },
+    ],
+  },
 ]);
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });

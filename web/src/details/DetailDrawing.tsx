@@ -1,6 +1,6 @@
-import { type FigurePanel, ROLES } from '#core';
+import { type FigurePanel, type Plan, ROLES } from '#core';
 import { useMemo } from 'react';
-import { type Workbench, useWorkbench } from '../editor/context.ts';
+import { useWorkbench } from '../editor/context.ts';
 import { developPlane } from '../slope/develop.ts';
 import { LaidPieces } from '../slope/LaidPieces.tsx';
 import { useSize } from '../slope/viewport.ts';
@@ -14,8 +14,8 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
   const plane = plan.planes.find(({ id }) => id === panel.plane)!;
   const developed = useMemo(() => developPlane(plan, roof), [plan, roof]);
   const laid = useMemo(() => new Map(plan.pieces.map(({ mark }) => [mark, lineOf.get(mark) ?? 1])), [plan, lineOf]);
-  const shown = useMemo(() => ({ ...bench, plane, roof, lineOf: laid }), [plan, plane, roof, laid]);
-  const across = useMemo(() => acrossValley(bench, panel, laid), [plan, panel, laid]);
+  const shown = { ...bench, plane, roof, lineOf: laid };
+  const across = useMemo(() => acrossValley(plan, panel), [plan, panel]);
   const { x0, x1, y0, y1 } = panel.window;
   const scale = size ? Math.min(size.width / (x1 - x0), size.height / (y1 - y0)) : 0;
   const [left, top] = size ? [x0 - (size.width / scale - (x1 - x0)) / 2, y1 + (size.height / scale - (y1 - y0)) / 2] : [0, 0];
@@ -38,7 +38,7 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
             {across && (
               <g transform={across.turn}>
                 <LaidPieces
-                  bench={across.bench}
+                  bench={{ ...shown, plane: across.plane, roof: across.roof }}
                   chart={across.chart}
                   marker={1e9}
                   chosen={chosen?.mark}
@@ -76,8 +76,7 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
 }
 
 /** The slope on the other side of a valley, turned about its line into the same chart. */
-function acrossValley(bench: Workbench, { detail, family, plane }: FigurePanel, lineOf: Workbench['lineOf']) {
-  const { plan } = bench;
+function acrossValley(plan: Plan, { detail, family, plane }: FigurePanel) {
   const valley = family === 'valley' && plan.valleys.find(({ id }) => id === detail);
   const joint = valley && plan.joints.find(({ kind, a, b }) => kind === 'valley' && a === valley.a && b === valley.b);
   if (!valley || !joint) return undefined;
@@ -92,6 +91,7 @@ function acrossValley(bench: Workbench, { detail, family, plane }: FigurePanel, 
   return {
     turn: `matrix(${matrix.join(' ')})`,
     chart: developPlane(plan, roof),
-    bench: { ...bench, plane: plan.planes.find(({ id }) => id === other)!, roof, lineOf },
+    plane: plan.planes.find(({ id }) => id === other)!,
+    roof,
   };
 }

@@ -1,8 +1,8 @@
 import { Button } from '@mantine/core';
 import { type FigurePanel, ROLES, VALLEY_STYLES, type ValleyChoice, isSidePiece } from '#core';
-import { useState } from 'react';
+import { Suspense, lazy, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { CartesianGrid, Legend, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { useAddressed, useKeptInAddress } from '../editor/address.ts';
 import { useWorkbench } from '../editor/context.ts';
 import { Findings } from '../findings/Findings.tsx';
 import { ChoiceField, EitherField, TextField } from '../measures/fields.tsx';
@@ -15,9 +15,10 @@ import { FaceDrawing } from './FaceDrawing.tsx';
 /** Every detail of the roof: its drawing to scale, its faces turned up flat, its figures, tables and pieces. */
 export function DetailsPage() {
   const { plan, plane, setPlane, chosen } = useWorkbench();
-  const [wanted, setWanted] = useState<string>();
+  const [wanted, setWanted] = useState(useAddressed('detail'));
   const panels = plan.panels;
   const panel = panels.find((one) => keyOf(one) === wanted) ?? panels.find((one) => one.plane === plane.id) ?? panels[0];
+  useKeptInAddress({ detail: panel && keyOf(panel) });
   if (!panel)
     return (
       <main className="details-page empty">
@@ -51,6 +52,9 @@ export function DetailsPage() {
     </main>
   );
 }
+
+/** The chart's library comes when a curve is drawn. */
+const CurveChart = lazy(async () => ({ default: (await import('./CurveChart.tsx')).CurveChart }));
 
 const keyOf = (panel: FigurePanel): string => `${panel.family} ${panel.detail}`;
 
@@ -87,7 +91,11 @@ function Detail({ panel }: { panel: FigurePanel }) {
               ))}
             </div>
           )}
-          {panel.curve && <CurveChart panel={panel} />}
+          {panel.curve && (
+            <Suspense fallback={<p className="quiet">Drawing the curve…</p>}>
+              <CurveChart curve={panel.curve} />
+            </Suspense>
+          )}
           {panel.tables?.map((table) =>
             table.rows.length === 0 ? null : (
               <table key={table.title} className="detail-table">
@@ -230,52 +238,5 @@ function ValleyFields({ id }: { id: string }) {
         </>
       )}
     </div>
-  );
-}
-
-/** Lines over a length, in the reader's units. */
-function CurveChart({ panel }: { panel: FigurePanel }) {
-  const { units } = useWorkbench();
-  const curve = panel.curve!;
-  const imperial = units.system === 'imperial';
-  const rows = curve.lines[0]!.points.map(([along], i) => ({
-    along: imperial ? along / 304.8 : along / 1000,
-    ...Object.fromEntries(curve.lines.map((line) => [line.name, imperial ? line.points[i]![1] / 25.4 : line.points[i]![1]])),
-  }));
-  return (
-    <figure className="curve">
-      <figcaption>
-        {curve.title}, {imperial ? 'inches' : 'mm'}; {curve.along}, {imperial ? 'feet' : 'm'}
-      </figcaption>
-      <ResponsiveContainer width="100%" height={220}>
-        <LineChart data={rows} margin={{ top: 8, right: 16, bottom: 4, left: 0 }}>
-          <CartesianGrid stroke="#d9d3c4" />
-          <XAxis
-            dataKey="along"
-            type="number"
-            tickCount={10}
-            domain={[0, 'dataMax']}
-            tickFormatter={(value: number) => value.toFixed(rows.at(-1)!.along < 12 ? 1 : 0)}
-          />
-          <YAxis width={44} />
-          <Tooltip
-            formatter={(value) => Number(value).toFixed(imperial ? 2 : 0)}
-            labelFormatter={(value) => `${Number(value).toFixed(1)} ${imperial ? 'ft' : 'm'}`}
-          />
-          <Legend />
-          {curve.lines.map((line, i) => (
-            <Line
-              key={line.name}
-              dataKey={line.name}
-              stroke={i === 0 ? '#2f5f8f' : '#a5562a'}
-              strokeWidth={2}
-              strokeDasharray={i === 0 ? undefined : '6 4'}
-              dot={false}
-              isAnimationActive={false}
-            />
-          ))}
-        </LineChart>
-      </ResponsiveContainer>
-    </figure>
   );
 }

@@ -16,13 +16,8 @@ import {
   withWater,
 } from '#core';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { type StoredJob, UNTIL_THERE, getJob, getShelf } from '../api.ts';
-import { DetailsPage } from '../details/DetailsPage.tsx';
-import { LapBench } from '../lapbench/LapBench.tsx';
-import { OrderPage } from '../order/OrderPage.tsx';
-import { PrintPage } from '../print/PrintPage.tsx';
-import { RoofPage } from '../roof/RoofPage.tsx';
 import { type Planning, usePlan } from '../planning/usePlan.ts';
 import { useWater } from '../water/useWater.ts';
 import { WhoSays } from '../rules/WhoSays.tsx';
@@ -31,7 +26,7 @@ import { SavedFirst, SavingBar } from '../saving/SavingBar.tsx';
 import { draftOf } from '../saving/drafts.ts';
 import { NewerBar } from '../versions/NewerBar.tsx';
 import { type Workbench, WorkbenchContext, unitsFor } from './context.ts';
-import { SlopePage } from './SlopePage.tsx';
+import { useAddressed, useKeptInAddress } from './address.ts';
 import { TopBar } from './TopBar.tsx';
 import { type JobEditor, useJobEditor } from './useJobEditor.ts';
 
@@ -114,11 +109,11 @@ type Planned = {
 };
 
 function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes }: Planned) {
-  const { view } = useParams();
+  const view = useLocation().pathname.split('/')[3];
   const navigate = useNavigate();
   const queries = useQueryClient();
   const { job } = editor;
-  const [planeId, setPlane] = useState<string>();
+  const [planeId, setPlane] = useState(useAddressed('slope'));
   const shown = plan.planes.filter(({ id }) => slopes.some((slope) => slope.id === id));
   const plane = shown.find(({ id }) => id === planeId) ?? shown[0]!;
   const roof = plan.roof.find(({ id }) => id === plane.id)!;
@@ -131,7 +126,8 @@ function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes 
     [lines],
   );
   const pieces = useMemo(() => new Map(plan.pieces.map((piece) => [piece.mark, piece])), [plan]);
-  const [wanted, setMarker] = useState<number>();
+  const addressed = Number(useAddressed('line') ?? Number.NaN);
+  const [wanted, setMarker] = useState(Number.isInteger(addressed) && addressed >= 0 ? addressed : undefined);
   const [mark, choose] = useState<string>();
   const [asked, whoSays] = useState<RuleKey>();
   const [reveal, setReveal] = useState(0);
@@ -145,6 +141,10 @@ function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes 
   );
   const findings = useMemo(() => withWater(plan, water.answer?.results ?? []), [plan, water.answer]);
   const marker = Math.min(wanted ?? lines.length, lines.length);
+  useKeptInAddress({
+    slope: plan.planes.length > 1 ? plane.id : undefined,
+    line: marker < lines.length ? String(marker) : undefined,
+  });
 
   useEffect(() => {
     document.title = `${job.name} · Ruvet`;
@@ -219,7 +219,7 @@ function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes 
   return (
     <WorkbenchContext value={bench}>
       {view === 'print' ? (
-        <PrintPage />
+        <Outlet />
       ) : (
         <div className="bench">
           <TopBar view={VIEWS.find((one) => one === view) ?? 'slope'} />
@@ -230,17 +230,7 @@ function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes 
               {notPlanned(planning.problem)}
             </p>
           )}
-          {view === 'order' ? (
-            <OrderPage />
-          ) : view === 'bench' ? (
-            <LapBench />
-          ) : view === 'roof' ? (
-            <RoofPage />
-          ) : view === 'details' ? (
-            <DetailsPage />
-          ) : (
-            <SlopePage />
-          )}
+          <Outlet />
         </div>
       )}
       <WhoSays />

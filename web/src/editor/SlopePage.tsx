@@ -1,5 +1,5 @@
 import { useMediaQuery } from '@mantine/hooks';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { Findings } from '../findings/Findings.tsx';
 import { Measures } from '../measures/Measures.tsx';
 import { PieceCard } from '../piece/PieceCard.tsx';
@@ -19,10 +19,10 @@ type Pane = (typeof PANES)[number]['id'];
 export function SlopePage() {
   const phone = useMediaQuery('(max-width: 820px)', false, { getInitialValueInEffect: false });
   const { chosen, reveal } = useWorkbench();
-  const [pane, setPane] = useState<Pane>('run');
-  useEffect(() => {
-    if (reveal > 0) setPane('slope');
-  }, [reveal]);
+  const [wanted, setWanted] = useState<{ readonly pane: Pane; readonly reveal: number }>({ pane: 'run', reveal: 0 });
+  // what is to be revealed since then is on the slope
+  const pane = reveal > wanted.reveal ? 'slope' : wanted.pane;
+  const setPane = (next: Pane): void => setWanted({ pane: next, reveal });
   if (phone) {
     return (
       <main className="phone">

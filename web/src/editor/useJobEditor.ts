@@ -1,5 +1,5 @@
 import { type Issue, type Job, type Library, type Shelf, dropHidden, jobSchema, readJob, setAside } from '#core';
-import { useCallback, useEffect, useReducer, useRef } from 'react';
+import { useCallback, useEffect, useEffectEvent, useLayoutEffect, useReducer, useRef } from 'react';
 import { type StoredJob, addJob } from '../api.ts';
 import { draftOf, forget, keepDraft } from '../saving/drafts.ts';
 import { type Saving, useSaving } from '../saving/useSaving.ts';
@@ -76,13 +76,14 @@ export function useJobEditor(stored: StoredJob, initial: Job, shelf: Shelf, libr
   const saving = useSaving(id);
   const job = history.present;
   const latest = useRef(job);
-  latest.current = job;
+  useLayoutEffect(() => {
+    latest.current = job;
+  }, [job]);
   // what is as the server has it: first what was opened, then what was sent
   const known = useRef(initial);
   const version = useRef(stored.version);
   const { send, theirs } = saving;
-  const toSend = useRef(send);
-  toSend.current = send;
+  const sendNow = useEffectEvent(() => send());
 
   useEffect(() => {
     if (job !== known.current) {
@@ -90,14 +91,14 @@ export function useJobEditor(stored: StoredJob, initial: Job, shelf: Shelf, libr
       keepDraft(id, job, version.current);
     }
     if (!draftOf(id)) return;
-    const soon = setTimeout(() => toSend.current(), SAVE_AFTER_MS);
+    const soon = setTimeout(() => sendNow(), SAVE_AFTER_MS);
     return () => clearTimeout(soon);
   }, [id, job]);
 
   useEffect(
     () => () => {
       // leaving for another page of the app does not wait for the timer
-      if (draftOf(id)) toSend.current();
+      if (draftOf(id)) sendNow();
     },
     [id],
   );

@@ -57,7 +57,7 @@ export function LapBench() {
         ? [...dryInMarks(plan)]
         : plan.pieces.filter(({ mark }) => (lineOf.get(mark) ?? 0) <= marker).map(({ mark }) => mark);
     return new Set([...marks, ...added]);
-  }, [stage, plane, plan, lineOf, marker, added]);
+  }, [stage, plan, lineOf, marker, added]);
   const request: CheckRequest = {
     plane: plane.id,
     stage:
@@ -478,21 +478,19 @@ function WaterChart({
   const [frame, size] = useSize();
   const [view, setView] = useState<Viewport>();
   const k = Math.hypot(1, roof.pitch);
-  const fitted = useRef('');
+  const [fitted, setFitted] = useState('');
   const wanted = `${size?.width} ${size?.height} ${centre.map(Math.round).join(' ')}`;
-  if (size && fitted.current !== wanted) {
-    fitted.current = wanted;
+  if (size && fitted !== wanted) {
+    setFitted(wanted);
     const scale = size.height / (34 * INCH);
     setView({ scale, left: centre[0] - (size.width * 0.45) / scale, top: centre[1] + size.height / 2 / scale });
   }
-  const shown: Workbench = useMemo(
-    () => ({
-      ...bench,
-      plan: { ...plan, ...assembly },
-      lineOf: new Map(assembly.pieces.map(({ mark }) => [mark, laid && !laid.has(mark) ? 2 : 1])),
-    }),
-    [bench.plan, assembly, laid],
+  const tried = useMemo(() => ({ ...plan, ...assembly }), [plan, assembly]);
+  const lineOf = useMemo(
+    () => new Map(assembly.pieces.map(({ mark }) => [mark, laid && !laid.has(mark) ? 2 : 1])),
+    [assembly, laid],
   );
+  const shown: Workbench = { ...bench, plan: tried, lineOf };
   const press = useRef<{ x: number; y: number; moved: boolean; section: boolean }>(undefined);
   const sx = (x: number): number => (x - view!.left) * view!.scale;
   const sy = (y: number): number => (view!.top - y) * view!.scale;

@@ -42,20 +42,20 @@ export function Section({ pieces, facet, x, centre, span, marked, onChoose }: Pr
     return { piece, stretches, y0, y1 };
   });
   const far = DECK + 8 * THICK + 14;
-  // from the top down, each label at least a line below the one before it
-  let last = -LINE;
-  const labels = levels
+  const named = levels
     .flatMap(({ piece, stretches, y0, y1 }) => {
       const outer = stretches.at(-1);
       return outer ? [{ piece, left: outer.left, middle: up((Math.max(y0, low) + Math.min(y1, high)) / 2) }] : [];
     })
     .sort((a, b) => a.middle - b.middle)
     // a piece of which parts lie elsewhere in the stack is named once
-    .filter(({ piece }, i, all) => all.findIndex((other) => other.piece.mark === piece.mark) === i)
-    .map(({ piece, left, middle }) => {
-      last = Math.max(last + LINE, Math.max(LINE, middle + 4));
-      return { piece, left, at: { middle, label: last } };
-    })
+    .filter(({ piece }, i, all) => all.findIndex((other) => other.piece.mark === piece.mark) === i);
+  // from the top down, each label at least a line below the one before it
+  const labels = named
+    .reduce<{ piece: Piece; left: number; at: { middle: number; label: number } }[]>((all, { piece, left, middle }) => {
+      const label = Math.max((all.at(-1)?.at.label ?? -LINE) + LINE, LINE, middle + 4);
+      return [...all, { piece, left, at: { middle, label } }];
+    }, [])
     .filter(({ at }) => at.label <= SIZE.height);
   return (
     <figure className="section">

@@ -1,5 +1,5 @@
 import type { Job, Library, Plan } from '#core';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import type { Answer, Ask } from './worker.ts';
 
 export type Planning = {
@@ -43,7 +43,8 @@ export function usePlan(job: Job, library: Library): Planning {
     return () => worker.terminate();
   }, [library]);
   // what else the job says has no part in its plan
-  useEffect(() => ask.current?.(job, roof), [roof, library]);
+  const askNow = useEffectEvent(() => ask.current?.(job, roof));
+  useEffect(() => askNow(), [roof, library]);
   const here = answered?.roof === roof;
   return { plan, current: here && answered.problem === undefined, problem: here ? answered.problem : undefined };
 }

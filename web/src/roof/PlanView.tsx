@@ -108,7 +108,7 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
               const turn = (Math.atan2(y2 - y1, x2 - x1) * 180) / Math.PI;
               const upright = turn > 90 || turn <= -90 ? turn + 180 : turn;
               return (
-                <g key={`${roof.id}${i}`} className={`plan-edge ${edge.kind.replaceAll(' ', '-')}`}>
+                <g key={`${roof.id}${i}`} className={`plan-edge ${edgeName(roof, edge).replaceAll(' ', '-')}`}>
                   <line x1={x1} y1={y1} x2={x2} y2={y2} />
                   {room && (
                     <text
@@ -161,9 +161,9 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
   );
 }
 
-/** What an edge is called: where a wall stands along it, it is a wall. */
+/** What an edge is called: where a wall stands along it, it is a wall; the top of a slope that ends in a ridge is one, also where the other side is not measured. */
 function edgeName(roof: Plane, { kind, from }: FaceEdge): string {
-  if (kind === 'top' && roof.top === 'wall') return 'wall';
+  if (kind === 'top') return roof.top === 'continues' ? 'top' : roof.top;
   return kind === 'rake' && roof.walls.some(({ x }) => Math.abs(x - from[0]) < 1) ? 'wall' : kind;
 }
 

@@ -67,6 +67,7 @@ export const LaidPieces = memo(
   },
   (before, after) =>
     before.bench.plan === after.bench.plan &&
+    before.bench.lineOf === after.bench.lineOf &&
     before.chart === after.chart &&
     before.marker === after.marker &&
     before.chosen === after.chosen &&

@@ -8,7 +8,21 @@ import { UNFOLDED, developCover, developPlane } from './develop.ts';
 import { LaidPieces } from './LaidPieces.tsx';
 import { StoryPole } from './StoryPole.tsx';
 import { markerAt, markerHeight } from './pole.ts';
-import { POLE, STICK, type Viewport, fitAll, fitHeight, fromX, fromY, pan, toX, toY, useSize, zoomAt } from './viewport.ts';
+import {
+  POLE,
+  STICK,
+  type Size,
+  type Viewport,
+  fitAll,
+  fitHeight,
+  fromX,
+  fromY,
+  pan,
+  toX,
+  toY,
+  useSize,
+  zoomAt,
+} from './viewport.ts';
 
 /** A finger or mouse that moved less than this tapped. */
 const TAP = 5;
@@ -57,6 +71,13 @@ const NAILS_FULL = 14;
 const nailStrength = (course: number): number =>
   Math.round(Math.max(0, Math.min(1, (course - NAILS_FROM) / (NAILS_FULL - NAILS_FROM))) * 10) / 10;
 
+/** The view moved so that a place is in sight; as it is where it is already. */
+function inSight(view: Viewport, size: Size, left: number, [x, y]: readonly [number, number]): Viewport {
+  const [px, py] = [toX(view, x), toY(view, y)];
+  if (px > POLE && px < size.width - 40 && py > 40 && py < size.height - 60) return view;
+  return { ...view, left: Math.max(left, x - (size.width - POLE) / 3 / view.scale), top: y + size.height / 2 / view.scale };
+}
+
 /** Room beside an unfolded wall for its name. */
 const NAMED = 280;
 
@@ -66,6 +87,7 @@ export function SlopeView() {
   const { plan, plane, lines, marker, setMarker, chosen, choose, reveal, roof, job } = bench;
   const [frame, size, element] = useSize();
   const [view, setView] = useState<Viewport>();
+  const [fitting, setFitting] = useState<'all' | 'height' | 'by hand'>('all');
   const [shown, setShown] = useState({ nails: true, zones: true });
   const pointers = useRef(new Map<number, { x: number; y: number }>());
   const press = useRef<{ x: number; y: number; onPole: boolean; moved: boolean; mark: string | undefined }>(undefined);
@@ -78,32 +100,41 @@ export function SlopeView() {
     roof.eaveLength +
     (roof.walls.some(({ stands, x }) => stands === 'right' && roof.eaveLength - x < UNFOLDED) ? UNFOLDED + NAMED : 150);
 
-  // a change of the roof's size or of the window's width fits it anew; a change of anything else leaves the view alone
-  const fitted = useRef('');
-  const wanted = `${plane.id} ${size?.width} ${chosen ? 'piece' : size?.height} ${slopeLength} ${left} ${right}`;
-  if (size && fitted.current !== wanted) {
-    const first = fitted.current === '';
-    fitted.current = wanted;
-    if (first || !chosen) setView(fitAll(size, slopeLength, left, right));
+  // another slope, or another size of it, is shown whole; in a window of another size it is fitted again as it was, unless it was moved by hand
+  const roofSize = `${plane.id} ${slopeLength} ${left} ${right}`;
+  const frameSize = `${size?.width} ${chosen ? 'piece' : size?.height}`;
+  const [fitted, setFitted] = useState({ roofSize: '', frameSize: '' });
+  const fit = (how: 'all' | 'height'): void => {
+    setFitting(how);
+    if (size) setView(how === 'all' ? fitAll(size, slopeLength, left, right) : fitHeight(size, slopeLength, left));
+  };
+  if (size && (fitted.roofSize !== roofSize || fitted.frameSize !== frameSize)) {
+    setFitted({ roofSize, frameSize });
+    if (fitted.roofSize !== roofSize) fit('all');
+    else if (fitting !== 'by hand' && !chosen) fit(fitting);
   }
 
   // the chosen piece comes into view: at once when a finding or a mark asked for it, otherwise only if it is out of sight
-  useEffect(() => {
-    if (!chosen || !size) return;
-    const [x, y] = developCover(chart, chosen.covers[0]!)[0]!;
-    setView((now) => {
-      if (!now) return now;
-      const [px, py] = [toX(now, x), toY(now, y)];
-      if (px > POLE && px < size.width - 40 && py > 40 && py < size.height - 60) return now;
-      return { ...now, left: Math.max(left, x - (size.width - POLE) / 3 / now.scale), top: y + size.height / 2 / now.scale };
-    });
-  }, [reveal, chosen, size, chart, left]);
+  const shownOf = { reveal, chosen, size, chart, left };
+  const [revealed, setRevealed] = useState(shownOf);
+  if (
+    view &&
+    (reveal !== revealed.reveal ||
+      chosen !== revealed.chosen ||
+      size !== revealed.size ||
+      chart !== revealed.chart ||
+      left !== revealed.left)
+  ) {
+    setRevealed(shownOf);
+    if (chosen && size) setView(inSight(view, size, left, developCover(chart, chosen.covers[0]!)[0]!));
+  }
 
   useEffect(() => {
     if (!element) return;
     const wheel = (event: WheelEvent): void => {
       event.preventDefault();
       const box = element.getBoundingClientRect();
+      setFitting('by hand');
       setView((now) => now && zoomAt(now, Math.exp(-event.deltaY * 0.0015), event.clientX - box.left, event.clientY - box.top));
     };
     element.addEventListener('wheel', wheel, { passive: false });
@@ -114,6 +145,7 @@ export function SlopeView() {
   const zoom = (factor: number): void => {
     if (!size) return;
     const at = chosen && developCover(chart, chosen.covers[0]!)[0]!;
+    setFitting('by hand');
     setView(
       (now) => now && zoomAt(now, factor, at ? toX(now, at[0]) : (POLE + size.width) / 2, at ? toY(now, at[1]) : size.height / 2),
     );
@@ -122,7 +154,7 @@ export function SlopeView() {
     ['shift++', () => zoom(1.4)],
     ['=', () => zoom(1.4)],
     ['-', () => zoom(1 / 1.4)],
-    ['0', () => size && setView(fitAll(size, slopeLength, left, right))],
+    ['0', () => fit('all')],
   ]);
 
   const down = (event: PointerEvent<SVGSVGElement>): void => {
@@ -161,6 +193,7 @@ export function SlopeView() {
     const others = [...pointers.current].filter(([id]) => id !== event.pointerId).map(([, point]) => point);
     pointers.current.set(event.pointerId, at);
     if (Math.hypot(at.x - press.current.x, at.y - press.current.y) > TAP) press.current.moved = true;
+    if (press.current.moved && !press.current.onPole) setFitting('by hand');
     if (press.current.onPole) setMarker(markerAt(view, box.height, plane, lines, at.y));
     else if (others.length === 1) {
       const [other] = others;
@@ -271,20 +304,10 @@ export function SlopeView() {
           <ActionIcon variant="default" size={34} aria-label="Farther" onClick={() => zoom(1 / 1.4)}>
             <IconMinus size={18} />
           </ActionIcon>
-          <ActionIcon
-            variant="default"
-            size={34}
-            aria-label="Fit the height"
-            onClick={() => size && setView(fitHeight(size, slopeLength, left))}
-          >
+          <ActionIcon variant="default" size={34} aria-label="Fit the height" onClick={() => fit('height')}>
             <IconArrowsVertical size={18} />
           </ActionIcon>
-          <ActionIcon
-            variant="default"
-            size={34}
-            aria-label="Whole slope"
-            onClick={() => size && setView(fitAll(size, slopeLength, left, right))}
-          >
+          <ActionIcon variant="default" size={34} aria-label="Whole slope" onClick={() => fit('all')}>
             <IconArrowsMaximize size={18} />
           </ActionIcon>
           <ActionIcon

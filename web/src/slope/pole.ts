@@ -15,7 +15,7 @@ export function notches(view: Viewport, height: number, plane: PlanePlan, lines:
   const ridge = toY(view, plane.lines.end) - GAP;
   const dry = lines.filter(({ course, stage }) => course === undefined && stage === 'dry-in');
   const finish = lines.filter(({ course, stage }) => course === undefined && stage !== 'dry-in');
-  const below = Math.max(FOOT - 10, height - eave - 4);
+  const below = Math.max(FOOT - GAP - 8, height - eave - 8);
   const above = Math.max(HEAD - 14, ridge - 4);
   const [low, high] = [notchHeight(dry.length, below), notchHeight(finish.length, above)];
   return [

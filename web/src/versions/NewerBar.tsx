@@ -1,17 +1,6 @@
 import { Button, Modal } from '@mantine/core';
-import {
-  type Difference,
-  type Job,
-  type Newer,
-  type Plan,
-  type Shelf,
-  comparePlans,
-  libraryFor,
-  newerVersions,
-  onNewest,
-  readJob,
-} from '#core';
-import { useEffect, useMemo, useState } from 'react';
+import { type Job, type Newer, type Plan, type Shelf, comparePlans, libraryFor, newerVersions, onNewest, readJob } from '#core';
+import { useMemo, useState } from 'react';
 import { useWorkbench } from '../editor/context.ts';
 import { usePlan } from '../planning/usePlan.ts';
 
@@ -75,10 +64,8 @@ function Changes({ job, shelf, before }: { job: Job; shelf: Shelf; before: Plan 
   const { units } = useWorkbench();
   const library = useMemo(() => libraryFor(shelf, job.catalog)!, [shelf, job.catalog]);
   const planning = usePlan(job, library);
-  const [difference, setDifference] = useState<Difference>();
-  useEffect(() => {
-    if (planning.plan && planning.current) setDifference(comparePlans(before, planning.plan));
-  }, [planning.plan, planning.current, before]);
+  const { plan, current } = planning;
+  const difference = useMemo(() => (plan && current ? comparePlans(before, plan) : undefined), [plan, current, before]);
   if (planning.problem) return <p role="alert">The job cannot be planned with them: {planning.problem}</p>;
   if (!difference) return <p className="quiet">Planning the roof with them…</p>;
   const { pieces, order, gone, added } = difference;

@@ -1,5 +1,5 @@
 import type { Assembly } from '#core';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import type { Answer, Ask } from './worker.ts';
 
 /** Only what the water needs goes to the worker. */
@@ -17,6 +17,9 @@ const lean = ({ facets, joints, pieces, fasteners, drifts }: Assembly): Assembly
 
 const CALM_MS = 250;
 
+/** What was asked: the same assembly and key are the same question. */
+type Question = { readonly assembly: Assembly; readonly key: string };
+
 type Kind = Exclude<Answer['what'], 'progress'>;
 type AnswerOf<K extends Kind> = Extract<Answer, { what: K }>;
 
@@ -29,47 +32,50 @@ export function useWater<K extends Kind>(
   key: string,
 ): { answer: AnswerOf<K> | undefined; current: boolean; progress: number | undefined; cancel: () => void } {
   const [answer, setAnswer] = useState<AnswerOf<K>>();
-  const [judged, setJudged] = useState<{ assembly: Assembly; key: string }>();
-  const [progress, setProgress] = useState<number>();
+  const [judged, setJudged] = useState<Question>();
+  const [progress, setProgress] = useState<Question & { readonly share: number | undefined }>();
   const stop = useRef<() => void>(undefined);
   // one that has answered waits for the next question: starting one takes as long as many an answer
   const idle = useRef<Worker>(undefined);
+  const assembly = ask?.assembly;
+  const isOf = (one: Question | undefined): boolean => one?.assembly === assembly && one?.key === key;
+  // nothing asked: the last answer is no answer to what is asked next
+  if (!ask && answer) setAnswer(undefined);
   useEffect(() => () => idle.current?.terminate(), []);
+  const question = useEffectEvent(() => ask);
+  /** While somebody types plan follows on plan: only one that stays a moment is judged. */
+  const calm = useEffectEvent(() => (judged ? CALM_MS : 0));
+  // the key names all that the question depends on besides the assembly
   useEffect(() => {
-    if (!ask) {
-      setAnswer(undefined);
-      setProgress(undefined);
-      return;
-    }
+    const asked = question();
+    if (!asked || !assembly) return;
     let running: Worker | undefined;
     const start = (): void => {
       const worker = idle.current ?? new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
       idle.current = undefined;
       running = worker;
       worker.onmessage = ({ data }: MessageEvent<Answer>) => {
-        if (data.what === 'progress') return setProgress(data.share);
+        if (data.what === 'progress') return setProgress({ assembly, key, share: data.share });
         idle.current = worker;
         running = undefined;
         setAnswer(data as AnswerOf<K>);
-        setJudged({ assembly: ask.assembly, key });
-        setProgress(undefined);
+        setJudged({ assembly, key });
       };
-      worker.postMessage({ ...ask, assembly: lean(ask.assembly) });
+      worker.postMessage({ ...asked, assembly: lean(assembly) });
     };
-    setProgress(0);
-    // while somebody types plan follows on plan: only one that stays a moment is judged
-    const soon = setTimeout(start, judged ? CALM_MS : 0);
+    const soon = setTimeout(start, calm());
     stop.current = () => {
       clearTimeout(soon);
       running?.terminate();
       running = undefined;
     };
     return stop.current;
-    // the key names all that the question depends on besides the assembly
-  }, [ask?.assembly, key]);
+  }, [assembly, key]);
   const cancel = (): void => {
     stop.current?.();
-    setProgress(undefined);
+    if (assembly) setProgress({ assembly, key, share: undefined });
   };
-  return { answer, current: judged?.assembly === ask?.assembly && judged?.key === key, progress, cancel };
+  const current = isOf(judged);
+  const share = isOf(progress) ? progress!.share : 0;
+  return { answer: ask ? answer : undefined, current, progress: !ask || current ? undefined : share, cancel };
 }
