@@ -71,6 +71,13 @@ describe('tables', () => {
     const course14 = rows.filter(([, , course]) => course === 'Course 14');
     expect(course14.map((row) => row[3])).toEqual([`6'-0 5/8"`, `6'-0 5/8"`]);
     expect(runSheetCsv(plan, 'metric')).toContain('1845 mm');
+    // what has to be seen first, and what to beware of, stands in its own line
+    const lines = plan.planes[0]!.runSheet.flatMap((group) => group.lines);
+    expect(lines.filter(({ holdPoint }) => holdPoint).length).toBeGreaterThan(3);
+    for (const { line, holdPoint, caution } of lines) {
+      const row = rows.find(([number]) => number === String(line))!;
+      for (const words of [holdPoint, caution]) if (words) expect(row).toContain(words);
+    }
     const order = Papa.parse<string[]>(orderCsv(plan, 'imperial'), { skipEmptyLines: true }).data;
     expect(order.find(([name]) => name!.startsWith('Step flashing'))).toEqual([
       'Step flashing 4 × 4 × 8 in, aluminium',

@@ -1,7 +1,7 @@
 import { ActionIcon, SegmentedControl, TextInput, Tooltip } from '@mantine/core';
 import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconPrinter } from '@tabler/icons-react';
 import { useState } from 'react';
-import { Link, useLocation, useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import { useWorkbench } from './context.ts';
 import { KeysList } from './KeysList.tsx';
 import type { SaveState } from './useJobEditor.ts';
@@ -74,13 +74,8 @@ export function TopBar({ view }: { view: 'slope' | 'roof' | 'details' | 'bench' 
 
 function ViewLink({ to, label, on, icon = false }: { to: string; label: string; on: boolean; icon?: boolean }) {
   const { id } = useParams();
-  const { search } = useLocation();
   return (
-    <Link
-      to={{ pathname: `/jobs/${id}${to ? `/${to}` : ''}`, search }}
-      className={on ? 'on' : ''}
-      aria-current={on ? 'page' : undefined}
-    >
+    <Link to={`/jobs/${id}${to ? `/${to}` : ''}`} className={on ? 'on' : ''} aria-current={on ? 'page' : undefined}>
       {icon && <IconPrinter size={16} aria-hidden />}
       {label}
     </Link>
