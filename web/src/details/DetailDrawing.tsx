@@ -1,4 +1,4 @@
-import { type FigurePanel, type Plan, ROLES } from '#core';
+import { type Dimension, type FigurePanel, type Plan, ROLES, dimensionsOf, lengthOf } from '#core';
 import { useMemo } from 'react';
 import { useWorkbench } from '../editor/context.ts';
 import { developPlane } from '../slope/develop.ts';
@@ -15,6 +15,7 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
   const developed = useMemo(() => developPlane(plan, roof), [plan, roof]);
   const laid = useMemo(() => new Map(plan.pieces.map(({ mark }) => [mark, lineOf.get(mark) ?? 1])), [plan, lineOf]);
   const shown = { ...bench, plane, roof, lineOf: laid };
+  const dimensions = useMemo(() => dimensionsOf(plan, panel), [plan, panel]);
   const across = useMemo(() => acrossValley(plan, panel), [plan, panel]);
   const { x0, x1, y0, y1 } = panel.window;
   const scale = size ? Math.min(size.width / (x1 - x0), size.height / (y1 - y0)) : 0;
@@ -63,6 +64,14 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
               </text>
             );
           })}
+          {dimensions.map((one) => (
+            <DimensionLine
+              key={`${one.piece} ${one.what}`}
+              {...one}
+              length={units.cut(lengthOf(one))}
+              place={([x, y]) => [(x - left) * scale, (top - y) * scale]}
+            />
+          ))}
           <g className="scale-bar" transform={`translate(16 ${size.height - 14})`}>
             <path d={`M0 -5V0H${304.8 * scale}V-5`} />
             <text x={(304.8 * scale) / 2} y={-4} textAnchor="middle">
@@ -72,6 +81,37 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
         </svg>
       )}
     </div>
+  );
+}
+
+/** Pixels a dimension's line stands off from what it measures. */
+const STANDS_OFF = 15;
+
+type LineProps = Dimension & { length: string; place: (at: readonly [number, number]) => [number, number] };
+
+/** A dimension: its line beside what it measures, ticks at the ends, the figure and what it is. */
+function DimensionLine({ what, from, to, off, length, place }: LineProps) {
+  const [ax, ay] = place(from);
+  const [bx, by] = place(to);
+  const [dx, dy] = [off[0] * STANDS_OFF, -off[1] * STANDS_OFF];
+  const [x1, y1, x2, y2] = [ax + dx, ay + dy, bx + dx, by + dy];
+  const long = Math.hypot(x2 - x1, y2 - y1);
+  const [ux, uy] = long > 0 ? [(x2 - x1) / long, (y2 - y1) / long] : [1, 0];
+  const tick = (x: number, y: number): string =>
+    `M${x - uy * 4 - ux * 3} ${y + ux * 4 - uy * 3}L${x + uy * 4 + ux * 3} ${y - ux * 4 + uy * 3}`;
+  const upright = Math.abs(uy) > Math.abs(ux);
+  // beside an upright line the words stand on its far side, under a level one below it
+  const [tx, ty, anchor] = upright
+    ? [Math.max(x1, x2) + (off[0] < 0 ? -7 : 7), (y1 + y2) / 2 + 4, off[0] < 0 ? ('end' as const) : ('start' as const)]
+    : [(x1 + x2) / 2, Math.max(y1, y2) + 14, 'middle' as const];
+  return (
+    <g className="dimension">
+      <path d={`M${ax} ${ay}L${x1} ${y1}M${bx} ${by}L${x2} ${y2}`} className="extension" />
+      <path d={`M${x1} ${y1}L${x2} ${y2}${tick(x1, y1)}${tick(x2, y2)}`} />
+      <text x={tx} y={ty} textAnchor={anchor}>
+        {length} {what}
+      </text>
+    </g>
   );
 }
 

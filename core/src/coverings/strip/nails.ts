@@ -243,8 +243,7 @@ export function nailPiece(
   };
   // nearly every nail stands where it is wanted
   const isFree = (x: number, y: number, where: readonly Span[]): boolean =>
-    rowAt(y).some((row) => isWithinSpans(where, x, Math.max(row[0], x0 + inset), Math.min(row[1], x1 - inset))) &&
-    !isTaken(x, y);
+    rowAt(y).some((row) => isWithinSpans(where, x, Math.max(row[0], x0 + inset), Math.min(row[1], x1 - inset))) && !isTaken(x, y);
   const isTaken = (x: number, y: number): boolean =>
     spots.some(({ at }) => Math.hypot(at[0] - x, at[1] - y) <= NAILS_APART) ||
     driven.some(([px, py]) => Math.hypot(px - x, py - y) <= NAILS_APART);

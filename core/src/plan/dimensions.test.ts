@@ -1,0 +1,83 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { demoFile, demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { anyCrossed, anyDormered, anyFeatured } from '../../fixtures/roofs.ts';
+import { cases } from '../../fixtures/seeds.ts';
+import { findItem } from '../catalog/index.ts';
+import { bounds, distanceToStretch } from '../roof/index.ts';
+import { inches } from '../units/index.ts';
+import { type Dimension, type Plan, dimensionsOf, lengthOf, planJob } from './index.ts';
+
+const house = planJob(demoHouse(), demoLibrary);
+const of = (plan: Plan, detail: string): Dimension[] =>
+  dimensionsOf(
+    plan,
+    plan.panels.find((panel) => panel.detail === detail)!,
+  );
+const length = (plan: Plan, detail: string, what: string, piece?: string): number =>
+  lengthOf(of(plan, detail).find((one) => one.what === what && (piece === undefined || one.piece === piece))!);
+const pieceOf = (plan: Plan, mark: string) => plan.pieces.find((piece) => piece.mark === mark)!;
+
+describe('what the tape meets on a drawing is what the plan says in words', () => {
+  it('of a chimney: the apron’s legs as asked, its ears by the rule, the steps as bought', () => {
+    const chimney = demoHouse().features.find(({ id }) => id === 'CH1')!;
+    expect(length(house, 'CH1', 'on the roof')).toBeCloseTo('apronLeg' in chimney ? chimney.apronLeg : 0, 6);
+    const end = house.planes.find(({ id }) => id === 'north')!.requirements.find(({ key }) => key === 'apron.end')!;
+    expect(length(house, 'CH1', 'past the corner')).toBeCloseTo(end.least!, 6);
+    expect(length(house, 'CH1', 'leg on the roof')).toBeCloseTo(inches(4), 6);
+    expect(length(house, 'CH1', 'up the roof')).toBeGreaterThan(inches(20));
+  });
+
+  it('of a wall: the step’s length and headlap as its summary has them', () => {
+    const { step } = house.planes.flatMap(({ walls }) => walls).find(({ id }) => id === 'SW1')!;
+    expect(length(house, 'SW1', 'headlap')).toBeCloseTo(step!.headlap, 6);
+    expect(length(house, 'SW1', 'long')).toBeCloseTo(step!.length, 6);
+  });
+
+  it('of a pipe: its base as the catalog has it, and as much of it showing as its line says', () => {
+    const piece = pieceOf(house, 'P1-B');
+    const boot = findItem(demoLibrary.catalog, 'boot', piece.product!)!;
+    expect([length(house, 'P1', 'wide'), length(house, 'P1', 'long')]).toEqual([boot.baseWidth, boot.baseLength].map((v) => expect.closeTo(v, 6))); // prettier-ignore
+    const line = house.runSheet.flatMap(({ lines }) => lines).find(({ pieces }) => pieces.includes('P1-B'))!;
+    const cuts = line.action.flatMap((part) => (typeof part === 'object' && 'mm' in part ? [part.mm] : []));
+    expect(cuts.some((cut) => Math.abs(cut - length(house, 'P1', 'showing')) < 0.01)).toBe(true);
+  });
+
+  it('of soakers as they lie: 100 under the slates, 306.25 long (25 of 331.25 is turned down), lapped 112.5', () => {
+    const porch = planJob(demoFile('keepers-cottage-porch'), demoLibrary);
+    expect(length(porch, 'SW1', 'leg on the roof')).toBeCloseTo(100, 6);
+    expect(length(porch, 'SW1', 'long')).toBeCloseTo(306.25, 6);
+    expect(length(porch, 'SW1', 'headlap')).toBeCloseTo(112.5, 6);
+  });
+
+  it('of a valley: half the sheet each side', () => {
+    const piece = house.pieces.find(({ detail, role }) => detail === 'V1' && role === 'valleySheet')!;
+    const sheet = findItem(demoLibrary.catalog, 'iceBarrier', piece.product!)!;
+    expect(length(house, 'V1', 'sheet from the centre')).toBeCloseTo(sheet.width / 2, 1);
+  });
+});
+
+it('on any roof: every dimension has a length, stands once on its drawing, and ends on the piece it is of', () => {
+  fc.assert(
+    fc.property(fc.oneof(anyFeatured, anyDormered, anyCrossed), (job) => {
+      const plan = planJob(job, demoLibrary);
+      for (const panel of plan.panels) {
+        const all = dimensionsOf(plan, panel);
+        expect(new Set(all.map(({ what, piece }) => `${piece} ${what}`)).size).toBe(all.length);
+        for (const one of all) {
+          expect(lengthOf(one)).toBeGreaterThan(1);
+          const outlines = pieceOf(plan, one.piece).covers.flatMap(({ facet, outline }) =>
+            facet === panel.plane ? [outline] : [],
+          );
+          const box = bounds(outlines.flat());
+          // legs are measured to an edge of the piece, or to an edge of the box round one whose corners are cut off
+          const corners = [[box.x0, box.y0], [box.x1, box.y0], [box.x1, box.y1], [box.x0, box.y1]] as const; // prettier-ignore
+          const edges = [...outlines, corners].flatMap((outline) => outline.map((a, i) => [a, outline[(i + 1) % outline.length]!] as const)); // prettier-ignore
+          const off = (at: Dimension['from']): number => Math.min(...edges.map(([a, b]) => distanceToStretch(at, a, b)));
+          expect(Math.min(off(one.from), off(one.to)), `${panel.title}: ${one.what} of ${one.piece}`).toBeLessThan(1);
+        }
+      }
+    }),
+    cases(25),
+  );
+});
