@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { UNFOLDED, developPlane, middleOnChart, placeOnChart, toChart } from './develop.ts';
 import { lastLineOfCourse, markerAt, markerHeight, notchGroups, notches } from './pole.ts';
-import { fitAll, fitHeight, fromX, fromY, pan, toX, toY, zoomAt } from './viewport.ts';
+import { POLE, fitAll, fitHeight, fromX, fromY, pan, toX, toY, zoomAt } from './viewport.ts';
 
 const demo = new URL('../../../demo/', import.meta.url);
 const json = (path: string): unknown => JSON.parse(readFileSync(new URL(path, demo), 'utf8'));
@@ -24,7 +24,8 @@ describe('the view', () => {
     expect(toY(view, plane.lines.end)).toBeGreaterThan(50);
     expect(toY(view, 0)).toBeLessThan(size.height - 50);
     const all = fitAll(size, plane.lines.end, -400, 14_000);
-    expect(toX(all, 14_000)).toBeLessThanOrEqual(size.width);
+    expect(toX(all, 14_000)).toBeLessThanOrEqual(size.width - 20);
+    expect(toX(all, -400)).toBeGreaterThanOrEqual(POLE + 20);
   });
 
   it('zooms about a point without moving it, and pans by pixels', () => {

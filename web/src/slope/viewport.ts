@@ -23,11 +23,17 @@ export function fitHeight(size: Size, slopeLength: number, left: number): Viewpo
   return { scale, left, top: slopeLength + HEAD / scale };
 }
 
+/** Room for what is lettered beside a slope: a wall's name, a rake. */
+const LETTERED = 22;
+
 /** The whole slope, wall to rake. */
 export function fitAll(size: Size, slopeLength: number, left: number, right: number): Viewport {
-  const scale = Math.max(0.001, Math.min((size.height - FOOT - HEAD) / slopeLength, (size.width - POLE - 24) / (right - left)));
+  const scale = Math.max(
+    0.001,
+    Math.min((size.height - FOOT - HEAD) / slopeLength, (size.width - POLE - 2 * LETTERED) / (right - left)),
+  );
   const spare = size.height - FOOT - HEAD - slopeLength * scale;
-  return { scale, left, top: slopeLength + (HEAD + spare / 2) / scale };
+  return { scale, left: left - LETTERED / scale, top: slopeLength + (HEAD + spare / 2) / scale };
 }
 
 /** Nearer or farther about a point on the screen. From the whole roof down to a nail's head. */
