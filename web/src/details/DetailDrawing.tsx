@@ -18,6 +18,7 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
   const dimensions = useMemo(() => dimensionsOf(plan, panel), [plan, panel]);
   const across = useMemo(() => acrossValley(plan, panel), [plan, panel]);
   const { x0, x1, y0, y1 } = panel.window;
+  const bar = units.system === 'imperial' ? 304.8 : 300;
   const scale = size ? Math.min(size.width / (x1 - x0), size.height / (y1 - y0)) : 0;
   const [left, top] = size ? [x0 - (size.width / scale - (x1 - x0)) / 2, y1 + (size.height / scale - (y1 - y0)) / 2] : [0, 0];
   const marks = plan.pieces.filter(
@@ -73,9 +74,9 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
             />
           ))}
           <g className="scale-bar" transform={`translate(16 ${size.height - 14})`}>
-            <path d={`M0 -5V0H${304.8 * scale}V-5`} />
-            <text x={(304.8 * scale) / 2} y={-4} textAnchor="middle">
-              {units.length(304.8)}
+            <path d={`M0 -5V0H${bar * scale}V-5`} />
+            <text x={(bar * scale) / 2} y={-4} textAnchor="middle">
+              {units.length(bar)}
             </text>
           </g>
         </svg>
