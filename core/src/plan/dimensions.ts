@@ -35,15 +35,17 @@ export function dimensionsOf(
   const [front, back] = [lineOf('front'), lineOf('back')];
   const ofRole = (...roles: Piece['role'][]): Piece | undefined => own.find(({ role }) => roles.includes(role));
   const apron = ofRole('apron', 'sill');
+  // both sides of a chimney or frame are alike: one is measured
+  const wall = joints
+    .flatMap(({ kind, side, onA, b }) =>
+      kind === 'side' ? [{ side, x: onA[0][0], steps: sidePieces(own, b, plane, window) }] : [],
+    )
+    .find(({ steps }) => steps.length > 0);
   const behind = ofRole('pan', 'cricket', 'head');
   return [
     ...(apron && front ? across(apron, boxOf(apron, plane)!, front, 'front') : []),
     ...(behind && back ? across(behind, boxOf(behind, plane)!, back, 'back') : []),
-    ...joints
-      .flatMap(({ kind, side, onA, b }) =>
-        kind === 'side' ? beside(sidePieces(own, b, plane, window), plane, onA[0][0], side) : [],
-      )
-      .slice(0, 3),
+    ...(wall ? beside(wall.steps, plane, wall.x, wall.side) : []),
     ...own.flatMap((piece) => (piece.role === 'boot' ? base(plan, piece, plane) : [])),
     ...valleyOf(plan, detail, plane).flatMap((line) =>
       (['valleyLining', 'valleySheet'] as const).flatMap((role) => {

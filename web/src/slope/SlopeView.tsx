@@ -1,6 +1,14 @@
 import { ActionIcon } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
-import { IconArrowsMaximize, IconArrowsVertical, IconMinus, IconPlus, IconPoint, IconTexture } from '@tabler/icons-react';
+import {
+  type Icon,
+  IconArrowsMaximize,
+  IconArrowsVertical,
+  IconMinus,
+  IconPlus,
+  IconPoint,
+  IconTexture,
+} from '@tabler/icons-react';
 import { type Feature, type Plane, buttLine, footprint, isSidePiece, lastCourseAtOrBelow } from '#core';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { type Workbench, useWorkbench } from '../editor/context.ts';
@@ -298,43 +306,31 @@ export function SlopeView() {
       <div className="view-bar">
         <MarkerSlider />
         <div className="view-tools">
-          <ActionIcon variant="default" size={34} aria-label="Nearer" onClick={() => zoom(1.4)}>
-            <IconPlus size={18} />
-          </ActionIcon>
-          <ActionIcon variant="default" size={34} aria-label="Farther" onClick={() => zoom(1 / 1.4)}>
-            <IconMinus size={18} />
-          </ActionIcon>
-          <ActionIcon variant="default" size={34} aria-label="Fit the height" onClick={() => fit('height')}>
-            <IconArrowsVertical size={18} />
-          </ActionIcon>
-          <ActionIcon variant="default" size={34} aria-label="Whole slope" onClick={() => fit('all')}>
-            <IconArrowsMaximize size={18} />
-          </ActionIcon>
-          <ActionIcon
-            variant={shown.nails ? 'filled' : 'default'}
-            size={34}
-            aria-label="Nails"
-            aria-pressed={shown.nails}
-            title="Nails"
-            onClick={() => setShown({ ...shown, nails: !shown.nails })}
-          >
-            <IconPoint size={20} />
-          </ActionIcon>
-          <ActionIcon
-            variant={shown.zones ? 'filled' : 'default'}
-            size={34}
-            aria-label="No-nail zones"
-            aria-pressed={shown.zones}
-            title="No-nail zones"
+          <Tool label="Nearer" icon={IconPlus} onClick={() => zoom(1.4)} />
+          <Tool label="Farther" icon={IconMinus} onClick={() => zoom(1 / 1.4)} />
+          <Tool label="Fit the height" icon={IconArrowsVertical} onClick={() => fit('height')} />
+          <Tool label="Whole slope" icon={IconArrowsMaximize} onClick={() => fit('all')} />
+          <Tool label="Nails" icon={IconPoint} on={shown.nails} onClick={() => setShown({ ...shown, nails: !shown.nails })} />
+          <Tool
+            label="No-nail zones"
+            icon={IconTexture}
+            on={shown.zones}
             onClick={() => setShown({ ...shown, zones: !shown.zones })}
-          >
-            <IconTexture size={18} />
-          </ActionIcon>
+          />
         </div>
       </div>
     </div>
   );
 }
+
+type ToolProps = { label: string; icon: Icon; on?: boolean; onClick: () => void };
+
+/** A tool under the drawing; `on`: what it shows is shown. */
+const Tool = ({ label, icon: Drawn, on, onClick }: ToolProps) => (
+  <ActionIcon variant={on ? 'filled' : 'default'} size={34} aria-label={label} aria-pressed={on} title={label} onClick={onClick}>
+    <Drawn size={18} />
+  </ActionIcon>
+);
 
 /** The marker for keyboards and screen readers: the same line number the pole and the run sheet show. */
 export function MarkerSlider() {

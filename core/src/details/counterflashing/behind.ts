@@ -1,10 +1,11 @@
-import { type Assembly, HUNG_IN_WALL, type Piece, emptyAssembly, laid, rightAfter, wallFinish } from '../../assembly/index.ts';
+import { letIn } from './masonry.ts';
+import { type Assembly, HUNG_IN_WALL, type Piece, emptyAssembly, rightAfter, wallFinish } from '../../assembly/index.ts';
 import { chooseLengthMetal } from '../../catalog/index.ts';
 import { type Outline, type Point, rectangle, slopeFactor } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type PlaneContext, backFacet, behind, counterSteps, cricketBehind, cutFromStock, footprint } from '../../slope/index.ts';
 import { ears, planLevel } from './level.ts';
-import { MASONRY_CAUTION, STEPPED_KEYS, face, jointSealant, regletFlat } from './masonry.ts';
+import { STEPPED_KEYS, face, regletFlat } from './masonry.ts';
 import { steppedFlat } from './stepped.ts';
 
 /** Over the back pan level; behind a cricket stepped up each half to a ridge piece. */
@@ -79,15 +80,10 @@ export function planChimneyBack(context: PlaneContext, id: string): Assembly {
     ...emptyAssembly,
     pieces: [shown, ...pieces],
     steps: [
-      laid(pieces, {
-        stage: 'finish',
+      letIn(context, pieces, pieces.length * steps.length, {
         action: [
           `${name}: ${steps.pieces} pieces stepped up each half of the cricket, then the ridge piece over both; after the sides.`,
         ],
-        uses: [jointSealant(context, pieces.length * steps.length)],
-        people: 2,
-        caution: MASONRY_CAUTION,
-        keys: STEPPED_KEYS,
       }),
     ],
   };

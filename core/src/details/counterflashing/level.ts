@@ -1,3 +1,4 @@
+import { letIn } from './masonry.ts';
 import {
   type Assembly,
   type Cover,
@@ -13,7 +14,7 @@ import { chooseLengthMetal } from '../../catalog/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type Front, type PlaneContext, behind, foldedRound } from '../../slope/index.ts';
-import { KEYS, MASONRY_CAUTION, face, jointSealant, lowEdge, noStock, regletFlat, regletWords, wedgeWords } from './masonry.ts';
+import { KEYS, face, lowEdge, noStock, regletFlat, regletWords, wedgeWords } from './masonry.ts';
 import { repairSteps } from './repair.ts';
 
 /** Level counterflashing over an apron, from the front of a chimney or along a headwall. */
@@ -112,22 +113,14 @@ export function planLevel(context: PlaneContext, level: Level): Assembly {
     steps: level.repair
       ? repairSteps(context, level.name, level.detail, marks, level.x1 - level.x0, level.lay)
       : [
-          {
-            lay: level.lay,
-            detail: level.detail,
-            stage: 'finish',
+          letIn(context, pieces, level.x1 - level.x0, {
             action: [
               `${level.name}: in a level joint or reglet, `,
               ...regletWords(context, depth, pieces.length, lap),
               ...wedgeWords(context),
             ],
-            pieces: marks,
-            uses: [jointSealant(context, level.x1 - level.x0)],
-            people: 2,
-            caution: MASONRY_CAUTION,
             holdPoint: 'Joint clean and deep enough, seen before the sealant',
-            keys: KEYS,
-          },
+          }),
         ],
   };
 }

@@ -1,4 +1,15 @@
-import { type Finding, type Piece, type Use, type Words, bead, beforeAll, cut, notInCatalog } from '../../assembly/index.ts';
+import {
+  type Finding,
+  type Piece,
+  type Step,
+  type Use,
+  type Words,
+  bead,
+  beforeAll,
+  cut,
+  laid,
+  notInCatalog,
+} from '../../assembly/index.ts';
 import { sealantFor } from '../../catalog/index.ts';
 import { type Outline, rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
@@ -54,6 +65,14 @@ export function jointSealant({ catalog }: PlaneContext, run: number): Use {
 }
 
 export const MASONRY_CAUTION = 'Silica dust: wet cutting or extraction, mask; eyes and ears.';
+
+/** The line that lets pieces into masonry, with sealant along so much of it. */
+export const letIn = (
+  context: PlaneContext,
+  pieces: readonly Piece[],
+  run: number,
+  line: Pick<Step, 'action'> & Partial<Pick<Step, 'lay' | 'holdPoint'>>,
+): Step => laid(pieces, { stage: 'finish', uses: [jointSealant(context, run)], people: 2, caution: MASONRY_CAUTION, ...line });
 
 export const regletFlat = (length: number, depth: number, drop: number) => ({
   outline: rectangle(0, 0, length, depth + drop),

@@ -1,3 +1,4 @@
+import { letIn } from './masonry.ts';
 import {
   type Assembly,
   type Cover,
@@ -23,7 +24,7 @@ import {
   wallFacetId,
 } from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
-import { KEYS, MASONRY_CAUTION, face, jointSealant, lowEdge, noStock, regletFlat, regletWords, wedgeWords } from './masonry.ts';
+import { KEYS, face, lowEdge, noStock, regletFlat, regletWords, wedgeWords } from './masonry.ts';
 import { repairSteps } from './repair.ts';
 
 /** A straight reglet parallel to the slope, cut from stock, upper over lower; or the old counterflashing there made good. */
@@ -107,10 +108,8 @@ export function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
     steps: repair
       ? repairSteps(context, wall.name, detail, marks, wall.to - wall.from, wallFinish(context, 'face', wall.x, 0))
       : [
-          {
+          letIn(context, pieces, wall.to - wall.from, {
             lay: wallFinish(context, 'face', wall.x, 0),
-            detail,
-            stage: 'finish',
             action: [
               `${wall.name}: saw the reglet parallel to the slope, `,
               ...regletWords(context, depth, pieces.length, lap),
@@ -118,13 +117,8 @@ export function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
               ' over the steps; ',
               ...wedgeWords(context),
             ],
-            pieces: marks,
-            uses: [jointSealant(context, wall.to - wall.from)],
-            people: 2,
-            caution: MASONRY_CAUTION,
             holdPoint: 'Reglet clean and deep enough, seen before the sealant',
-            keys: KEYS,
-          },
+          }),
         ],
   };
 }

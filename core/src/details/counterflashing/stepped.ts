@@ -1,3 +1,4 @@
+import { letIn } from './masonry.ts';
 import {
   type Assembly,
   type Cover,
@@ -7,7 +8,6 @@ import {
   type Piece,
   cut,
   emptyAssembly,
-  laid,
   mm,
   wallFinish,
 } from '../../assembly/index.ts';
@@ -29,7 +29,7 @@ import {
   wallFacetId,
 } from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
-import { MASONRY_CAUTION, STEPPED_KEYS, face, jointSealant, lowEdge } from './masonry.ts';
+import { STEPPED_KEYS, face, lowEdge } from './masonry.ts';
 
 /** A stepped piece as cut: level on top with the depth that goes into the joint, its lower edge along the slope. */
 export function steppedFlat(length: number, tall: number, pitch: number, clear: number, depth: number): FlatPattern {
@@ -107,8 +107,7 @@ export function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
     ...emptyAssembly,
     pieces: [shown, ...pieces],
     steps: [
-      laid(pieces, {
-        stage: 'finish',
+      letIn(context, pieces, pieces.length * steps.length, {
         action: [
           `${wall.name}: rake the joints `,
           cut(depth),
@@ -120,11 +119,7 @@ export function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
           cut(leastOf(rules, 'counterflashing.clearance')),
           ' clear of the covering. Wedges, then sealant or mortar that suits the metal; to the masonry only.',
         ],
-        uses: [jointSealant(context, pieces.length * steps.length)],
-        people: 2,
-        caution: MASONRY_CAUTION,
         holdPoint: 'Joints raked deep and clean, seen before they are closed',
-        keys: STEPPED_KEYS,
       }),
     ],
     panels: wall.face || wall.counter === 'trays' ? [] : [steppedPanel(context, wall, steps, end - start)],
