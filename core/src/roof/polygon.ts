@@ -29,11 +29,14 @@ function shapesIn(tree: PolyPath64): Shape[] {
     const holes = children(ring);
     const inside = holes.flatMap(shapesIn);
     const outline = tidied(ring);
-    if (outline.length < 3 || outlineArea(outline) <= 1) return inside;
-    const open = holes.map(tidied).filter((hole) => hole.length >= 3 && outlineArea(hole) > 1);
+    if (!isSomething(outline)) return inside;
+    const open = holes.map(tidied).filter(isSomething);
     return [{ outline, holes: open.map((hole) => hole.toReversed()) }, ...inside];
   });
 }
+
+/** Not just a sliver, a square millimetre or less. */
+const isSomething = (outline: Outline): boolean => outline.length >= 3 && outlineArea(outline) > 1;
 
 const children = (ring: PolyPath64): PolyPath64[] => Array.from({ length: ring.count }, (_, i) => ring.child(i));
 const tidied = (ring: PolyPath64): Outline =>
@@ -48,17 +51,18 @@ function fromLowest(outline: Outline): Outline {
   return [...outline.slice(first), ...outline.slice(0, first)];
 }
 
+const lengthBetween = (a: Point, b: Point): number => Math.sqrt((b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2);
+
+/** How far left of the line from `a` to `b` a place is, times the length between them: 0 on the line, negative to the right of it. */
+const leftOf = (a: Point, b: Point, at: Point): number => (b[0] - a[0]) * (at[1] - a[1]) - (b[1] - a[1]) * (at[0] - a[0]);
+
 /** Drops corners that coincide with, or lie straight between, their neighbours; turns the outline counter-clockwise. */
 export function tidyOutline(corners: readonly Point[]): Outline {
-  let points = corners.filter(([x, y], i) => {
-    const [px, py] = corners[(i + corners.length - 1) % corners.length]!;
-    return Math.hypot(x - px, y - py) > SAME_CORNER;
-  });
-  points = points.filter(([x, y], i) => {
-    const [ax, ay] = points[(i + points.length - 1) % points.length]!;
-    const [bx, by] = points[(i + 1) % points.length]!;
-    const off = Math.abs((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / Math.max(Math.hypot(bx - ax, by - ay), SAME_CORNER);
-    return off > SAME_CORNER;
+  const apart = corners.filter((at, i) => lengthBetween(at, corners.at(i - 1)!) > SAME_CORNER);
+  const points = apart.filter((at, i) => {
+    const before = apart.at(i - 1)!;
+    const after = apart[(i + 1) % apart.length]!;
+    return Math.abs(leftOf(before, after, at)) / Math.max(lengthBetween(before, after), SAME_CORNER) > SAME_CORNER;
   });
   return outlineArea(points) < 0 ? points.toReversed() : points;
 }
@@ -68,8 +72,21 @@ export function intersectOutlines(a: Outline, b: Outline): Outline[] {
   const [one, other] = [bounds(a), bounds(b)];
   if (one.x1 < other.x0 || other.x1 < one.x0 || one.y1 < other.y0 || other.y1 < one.y0) return [];
   if (!enters(a, other)) return isWithin(a, middleOf(other)) ? [tidyOutline(b)] : [];
-  return clip(ClipType.Intersection, a, [b]).map(({ outline }) => outline);
+  if (!isConvex(a) || !isConvex(b)) return clip(ClipType.Intersection, a, [b]).map(({ outline }) => outline);
+  const common = commonOf(a, b);
+  return isSomething(common) ? [fromLowest(common)] : [];
 }
+
+/** Does an outline, corners counter-clockwise, turn left at every corner? */
+const isConvex = (outline: Outline): boolean =>
+  outline.every((at, i) => leftOf(outline.at(i - 1)!, at, outline[(i + 1) % outline.length]!) >= 0);
+
+/** What two convex outlines have in common: one cut off along each edge of the other. */
+const commonOf = (a: Outline, b: Outline): Outline =>
+  b.reduce((left: Outline, from, i) => {
+    const to = b[(i + 1) % b.length]!;
+    return left.length < 3 ? [] : clipByLine(left, (at) => leftOf(from, to, at));
+  }, a);
 
 type Box = ReturnType<typeof bounds>;
 
@@ -103,8 +120,27 @@ export function unionOutlines(outlines: readonly Outline[]): Outline[] {
 }
 
 /** What is left of an outline once others are cut out of it, with the holes they leave. */
-export const cutShapes = (from: Outline, taken: readonly Outline[]): Shape[] =>
-  taken.length === 0 ? [{ outline: from, holes: [] }] : clip(ClipType.Difference, from, taken);
+export function cutShapes(from: Outline, taken: readonly Outline[]): Shape[] {
+  const box = bounds(from);
+  const near = taken.filter((one) => enters(one, box) || isWithin(one, middleOf(box)));
+  if (near.length === 0) return [{ outline: from, holes: [] }];
+  const [only] = near;
+  const rest = near.length === 1 && isConvex(from) && isConvex(only!) ? cutByOneEdge(from, only!) : undefined;
+  return rest ? [{ outline: rest, holes: [] }] : clip(ClipType.Difference, from, near);
+}
+
+/** What is left of a convex outline where a single edge of another convex one parts it from what is taken. */
+function cutByOneEdge(from: Outline, taken: Outline): Outline | undefined {
+  const common = commonOf(from, taken);
+  const left = outlineArea(from) - outlineArea(common);
+  if (common.length < 3 || left <= 1) return undefined;
+  for (const [i, a] of taken.entries()) {
+    const b = taken[(i + 1) % taken.length]!;
+    const outside = clipByLine(from, (at) => leftOf(b, a, at));
+    if (outside.length >= 3 && left - outlineArea(outside) < SAME_CORNER) return fromLowest(outside);
+  }
+  return undefined;
+}
 
 /** The same as outlines without holes: what goes all round a hole is parted through its middle. */
 export function subtractOutlines(from: Outline, taken: readonly Outline[]): Outline[] {
@@ -122,16 +158,21 @@ export function subtractOutlines(from: Outline, taken: readonly Outline[]): Outl
 
 /** The part of a convex outline where a linear function of the place is at least 0. */
 export function clipByLine(outline: Outline, value: (p: Point) => number): Outline {
+  const values = outline.map(value);
+  if (values.every((one) => one >= 0)) return tidyOutline(outline);
   const kept: Point[] = [];
-  outline.forEach((a, i) => {
-    const b = outline[(i + 1) % outline.length]!;
-    const [va, vb] = [value(a), value(b)];
+  for (let i = 0; i < outline.length; i++) {
+    const next = (i + 1) % outline.length;
+    const a = outline[i]!;
+    const b = outline[next]!;
+    const va = values[i]!;
+    const vb = values[next]!;
     if (va >= 0) kept.push(a);
     if (va >= 0 !== vb >= 0) {
       const t = va / (va - vb);
       kept.push([a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]);
     }
-  });
+  }
   return tidyOutline(kept);
 }
 

@@ -9,8 +9,15 @@ function inOrder(spans: readonly Span[]): readonly Span[] {
   return spans;
 }
 
+/** Are they in order already, with more than a gap between them? */
+function areApart(spans: readonly Span[], gap: number): boolean {
+  for (let i = 1; i < spans.length; i++) if (spans[i]![0] <= spans[i - 1]![1] + gap) return false;
+  return true;
+}
+
 /** Spans put in order, those that touch or overlap made one. `near` closes gaps up to that wide. */
-export function mergeSpans(spans: readonly Span[], near = 0): Span[] {
+export function mergeSpans(spans: readonly Span[], near = 0): readonly Span[] {
+  if (areApart(spans, near)) return spans;
   const merged: [number, number][] = [];
   for (const span of inOrder(spans)) {
     const last = merged[merged.length - 1];
@@ -25,14 +32,15 @@ export function subtractSpans(spans: readonly Span[], taken: readonly Span[]): r
   if (taken.length === 0) return spans;
   const off = mergeSpans(taken);
   const left: Span[] = [];
-  for (const [a, b] of spans) {
-    let from = a;
-    for (let i = firstPast(off, from); i < off.length && off[i]![0] < b; i++) {
-      const [low, high] = off[i]!;
-      if (low > from) left.push([from, low]);
-      from = high;
+  for (const span of spans) {
+    let from = span[0];
+    const to = span[1];
+    for (let i = firstPast(off, from); i < off.length && off[i]![0] < to; i++) {
+      const one = off[i]!;
+      if (one[0] > from) left.push([from, one[0]]);
+      from = one[1];
     }
-    if (from < b) left.push([from, b]);
+    if (from < to) left.push(from === span[0] ? span : [from, to]);
   }
   return left;
 }
@@ -51,8 +59,10 @@ function firstPast(spans: readonly Span[], place: number): number {
 /** The part of spans in order, none over another, between two places. */
 export function clipSpans(spans: readonly Span[], from: number, to: number): Span[] {
   const clipped: Span[] = [];
-  for (let i = firstPast(spans, from); i < spans.length && spans[i]![0] < to; i++)
-    clipped.push([Math.max(spans[i]![0], from), Math.min(spans[i]![1], to)]);
+  for (let i = firstPast(spans, from); i < spans.length && spans[i]![0] < to; i++) {
+    const span = spans[i]!;
+    clipped.push(span[0] >= from && span[1] <= to ? span : [Math.max(span[0], from), Math.min(span[1], to)]);
+  }
   return clipped;
 }
 

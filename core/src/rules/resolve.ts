@@ -127,7 +127,9 @@ function askedOf(find: (key: RuleKey) => Requirement): Requirements {
   const known = new Map<RuleKey, Requirement>();
   const heardOf = new Set<RuleKey>();
   const peek = (key: RuleKey): Requirement => {
-    const found = known.get(key) ?? find(key);
+    const before = known.get(key);
+    if (before) return before;
+    const found = find(key);
     known.set(key, found);
     return found;
   };

@@ -168,7 +168,7 @@ function nailCourse(
   // the last course, when all of it lies under the caps, is held by them
   const underCaps = plane.top === 'ridge' && buttLine(lines, n) >= lines.end - surface.underRidge;
   const across = crossings.map((one) => {
-    const far = farNails(context, n, one, ground.line, least);
+    const far = farNails(context, n, one, ground.levels[0], least);
     for (const at of far) drive(one.other, at);
     if (far.length < least && !underCaps)
       unheld.push({ course: n, x0: one.farEnd, x1: one.farEnd, nails: far.length, across: one.id });

@@ -41,14 +41,15 @@ function jointCost(bond: Bond, x: number, isRegular: boolean): number {
   return cost;
 }
 
-function pieceCost(bond: Bond, from: number, to: number): number {
+/** What a piece costs; past `under`, only that it costs no less. */
+function pieceCost(bond: Bond, from: number, to: number, under = Number.POSITIVE_INFINITY): number {
   const length = to - from;
   if (length > bond.width + LINE_TOLERANCE) return Number.POSITIVE_INFINITY;
   let cost = length >= bond.width - LINE_TOLERANCE ? 0 : COST.cut;
   if (length < HANDY) cost += COST.short;
   if (length < bond.least - LINE_TOLERANCE) cost += COST.narrow * (2 - length / bond.least);
-  if (!bond.holds(from, to)) cost += COST.loose;
-  return cost;
+  // where nails find room is asked only of a piece that may still be the cheapest
+  return cost < under && !bond.holds(from, to) ? cost + COST.loose : cost;
 }
 
 /**
@@ -116,8 +117,9 @@ function cheapest(from: number, to: number, regular: readonly number[], bond: Bo
     const x = places[i]!;
     const own = i === places.length - 1 ? 0 : jointCost(bond, x, onBond.has(x));
     for (let j = i - 1; j >= 0 && x - places[j]! <= bond.width + LINE_TOLERANCE; j--) {
-      if (best[j]! + own >= best[i]!) continue;
-      const cost = best[j]! + own + pieceCost(bond, places[j]!, x);
+      const before = best[j]! + own;
+      if (before >= best[i]!) continue;
+      const cost = before + pieceCost(bond, places[j]!, x, best[i]! - before + NOISE);
       if (cost < best[i]!) [best[i], back[i]] = [cost, j];
     }
   }

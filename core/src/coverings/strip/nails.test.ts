@@ -12,15 +12,15 @@ const box = (x0: number, y0: number, x1: number, y1: number): Outline =>
 /** Ground along 0 to 400 in: wanted at 6 in, 4 to 12 in possible, `taken` off it at every height below `below`. */
 function ground(taken: readonly Span[] = [], below = 100, spare: readonly Span[] = []): NailGround {
   const off = taken.map(([a, b]): Span => [inches(a), inches(b)]);
-  const free = (y: number): readonly Span[] => (y < inches(below) ? subtractSpans([[0, inches(400)]], off) : [[0, inches(400)]]);
-  const levels = [6, 7, 5, 8, 4, 9, 10, 11, 12].map(inches);
+  const heights = [6, 7, 5, 8, 4, 9, 10, 11, 12] as const;
+  const free = (level: number): readonly Span[] =>
+    heights[level]! < below ? subtractSpans([[0, inches(400)]], off) : [[0, inches(400)]];
   return {
-    line: inches(6),
     headlap: 0,
-    levels,
+    levels: [inches(heights[0]), ...heights.slice(1).map(inches)],
     free,
-    anywhere: () => mergeSpans(levels.flatMap(free)),
-    spare: (y) => (y > inches(10.5) ? spare.map(([a, b]): Span => [inches(a), inches(b)]) : []),
+    anywhere: () => mergeSpans(heights.flatMap((_, level) => free(level))),
+    spare: (level) => (heights[level]! > 10.5 ? spare.map(([a, b]): Span => [inches(a), inches(b)]) : []),
   };
 }
 
@@ -78,7 +78,7 @@ describe('nails of one piece', () => {
           if (hasRoom(on, inches(10), inches(10 + width))) expect(spots.length).toBeGreaterThanOrEqual(2);
           spots.forEach(({ at: [x, y] }, i) => {
             expect(isWithin(piece, [x, y])).toBe(true);
-            expect(on.free(y).some(([a, b]) => x >= a - 1e-6 && x <= b + 1e-6)).toBe(true);
+            expect(on.free(on.levels.indexOf(y)).some(([a, b]) => x >= a - 1e-6 && x <= b + 1e-6)).toBe(true);
             for (const { at: other } of spots.slice(0, i))
               expect(Math.hypot(x - other[0], y - other[1])).toBeGreaterThanOrEqual(NAILS_APART - 1e-6);
           });

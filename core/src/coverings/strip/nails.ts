@@ -40,20 +40,18 @@ const LEVEL_STEP = inches(0.25);
  */
 const NAIL_FROM_JOINT_ABOVE = inches(2.25);
 
-/** Where the nails of one course may stand. Spans run along the eave at a height up the slope. */
+/** Where the nails of one course may stand. Spans run along the eave at a height up the slope, told by its number among the levels. */
 export type NailGround = {
-  /** The height they are wanted at. */
-  readonly line: number;
-  /** Others, nearest to it first. */
-  readonly levels: readonly number[];
+  /** The heights looked at: the one nails are wanted at, then others, nearest to it first. */
+  readonly levels: readonly [line: number, ...others: number[]];
   /** The butt line of the course after the next: up to it the joints over the course let water down to its nails. */
   readonly headlap: number;
   /** Where the rules let one stand. */
-  free(y: number): readonly Span[];
+  free(level: number): readonly Span[];
   /** The same at any height at all, in order and none over another. */
   anywhere(): readonly Span[];
   /** Where one may stand for a piece that would have too few: beside a wall or flange after all, but in the headlap and through no metal. */
-  spare(y: number): readonly Span[];
+  spare(level: number): readonly Span[];
 };
 
 /** A place for a nail, and whether it had to go into the headlap inside a band that nails keep clear of. */
@@ -154,64 +152,69 @@ export function nailGround(context: PlaneContext, n: number, outlines: readonly 
   const line = Math.max(Math.min(butt + (shingle.nailBand.from + shingle.nailBand.to) / 2, top), butt + FROM_TOP);
   const headlap = buttLine(lines, n + 2);
   const count = Math.max(0, Math.floor((top - butt - FROM_TOP) / LEVEL_STEP));
-  const levels = [line, ...Array.from({ length: count }, (_, i) => top - i * LEVEL_STEP)].sort(
-    (a, b) => Math.abs(a - line) - Math.abs(b - line),
-  );
+  const others = Array.from({ length: count }, (_, i) => top - i * LEVEL_STEP);
+  const levels = [line, ...others.sort((a, b) => Math.abs(a - line) - Math.abs(b - line))] as const;
   const near = nearTo(context, butt, top);
   const aprons = apronsOver(context, n);
   const fromNext = n < lines.count ? buttLine(lines, n + 1) + UNDER_COVER : Number.POSITIVE_INFINITY;
   const isCovered = (y: number): boolean =>
     y >= fromNext || (context.plane.top === 'ridge' ? y >= lines.end - context.surface.underRidge + FROM_TOP : n === lines.count);
-  const ground = memo((y) => {
-    const stuff = mergeSpans(
-      outlines.flatMap((outline) => spansAcross(outline, y)),
-      LINE_TOLERANCE,
-    ).map(([a, b]): Span => [a + Math.min(END_NAIL, (b - a) / 4), b - Math.min(END_NAIL, (b - a) / 4)]);
+  const ground = byLevel((level) => {
+    const y = levels[level]!;
+    const stuff = mergeSpans(acrossAll(outlines, y), LINE_TOLERANCE).map((span): Span => {
+      const inset = Math.min(END_NAIL, (span[1] - span[0]) / 4);
+      return [span[0] + inset, span[1] - inset];
+    });
     // below the butt of the next course it lies bare, but where an apron is what covers it
     const covered = isCovered(y);
     const over = aprons.filter(({ from }) => y < from === covered).map((apron) => apron.over);
     const under = covered ? subtractSpans(stuff, over) : over.flatMap(([a, b]) => clipSpans(stuff, a, b));
     return subtractSpans(under, metalAt(near, y));
   });
-  const free = memo((y) => subtractSpans(ground(y), bandsAt(near, y)));
-  const spare = (y: number): readonly Span[] => (y < headlap + FROM_TOP ? [] : ground(y));
-  return { line, levels, headlap, free, spare, anywhere: onceOver(levels, free) };
+  const free = byLevel((level) => subtractSpans(ground(level), bandsAt(near, levels[level]!)));
+  const spare = (level: number): readonly Span[] => (levels[level]! < headlap + FROM_TOP ? [] : ground(level));
+  return { levels, headlap, free, spare, anywhere: onceOver(levels, free) };
 }
 
 /** The same once the joints of the course over it are known: in the headlap of that course nails keep off them. */
 export function underJoints(ground: NailGround, jointsAbove: readonly number[]): NailGround {
   const { levels, headlap } = ground;
-  const above = jointsAbove.map((x): Span => [x - NAIL_FROM_JOINT_ABOVE, x + NAIL_FROM_JOINT_ABOVE]);
-  const free = memo((y) => (y < headlap + FROM_TOP ? subtractSpans(ground.free(y), above) : ground.free(y)));
+  const above = mergeSpans(jointsAbove.map((x): Span => [x - NAIL_FROM_JOINT_ABOVE, x + NAIL_FROM_JOINT_ABOVE]));
+  const free = byLevel((level) =>
+    levels[level]! < headlap + FROM_TOP ? subtractSpans(ground.free(level), above) : ground.free(level),
+  );
   return { ...ground, free, anywhere: onceOver(levels, free) };
 }
 
-function memo(find: (y: number) => readonly Span[]): (y: number) => readonly Span[] {
-  const known = new Map<number, readonly Span[]>();
-  return (y) => {
-    const found = known.get(y) ?? find(y);
-    known.set(y, found);
-    return found;
-  };
+/** Where a level line runs inside any of some outlines. */
+const acrossAll = (outlines: readonly Outline[], y: number): Span[] =>
+  outlines.length === 1 ? spansAcross(outlines[0]!, y) : outlines.flatMap((outline) => spansAcross(outline, y));
+
+/** Looked for once a level. */
+function byLevel<Found>(find: (level: number) => Found): (level: number) => Found {
+  const known: Found[] = [];
+  return (level) => (known[level] ??= find(level));
 }
 
 /** All that is free at any of some heights, looked for when it is first asked for. */
-function onceOver(levels: readonly number[], free: (y: number) => readonly Span[]): () => readonly Span[] {
+function onceOver(levels: readonly number[], free: (level: number) => readonly Span[]): () => readonly Span[] {
   let all: readonly Span[] | undefined;
-  return () => (all ??= mergeSpans(levels.flatMap(free)));
+  return () => (all ??= mergeSpans(levels.flatMap((_, level) => free(level))));
 }
 
 /** Room along the eave in which two nails go whatever their heights. */
 const ROOM = 2 * NAILS_APART;
 
 /** Has a piece between two joints room for two nails, on the line or else at another height? */
-export function hasRoom({ line, free, anywhere }: NailGround, from: number, to: number): boolean {
+export function hasRoom({ free, anywhere }: NailGround, from: number, to: number): boolean {
   const inset = Math.min(END_NAIL, (to - from) / 4);
   const low = from + inset;
   const high = to - inset;
   if (high - low < ROOM) return false;
-  return extentBetween(free(line), low, high) >= ROOM || extentBetween(anywhere(), low, high) >= ROOM;
+  return extentBetween(free(0), low, high) >= ROOM || extentBetween(anywhere(), low, high) >= ROOM;
 }
+
+const nearestIn = (span: Span, x: number): number => Math.max(span[0], Math.min(span[1], x));
 
 /** What a height away from the line costs against a place aside on it. */
 const UP_OR_ASIDE = 2;
@@ -231,55 +234,59 @@ export function nailPiece(
   const { x0, x1, y0, y1 } = bounds(piece);
   const inset = Math.min(END_NAIL, (x1 - x0) / 4);
   const spots: NailSpot[] = [];
+  const { levels } = ground;
+  const [line] = levels;
   const plain = piece.length === 4 && piece.every(([x, y]) => (x === x0 || x === x1) && (y === y0 || y === y1));
-  const rows = new Map<number, readonly Span[]>();
   // with covering above it too, as far as a nail keeps from an upper edge
   const wholeRow: readonly Span[] = [[x0, x1]];
-  const rowAt = (y: number): readonly Span[] => {
-    if (plain) return y >= y0 && y + FROM_TOP - LINE_TOLERANCE < y1 ? wholeRow : [];
-    const row = rows.get(y) ?? spansAcross(piece, y).flatMap(([a, b]) => clipSpans(spansAcross(piece, y + FROM_TOP - LINE_TOLERANCE), a, b)); // prettier-ignore
-    rows.set(y, row);
-    return row;
-  };
+  const rowAt = byLevel((level): readonly Span[] => {
+    const y = levels[level]!;
+    const above = y + FROM_TOP - LINE_TOLERANCE;
+    if (plain) return y >= y0 && above < y1 ? wholeRow : [];
+    return spansAcross(piece, y).flatMap(([a, b]) => clipSpans(spansAcross(piece, above), a, b));
+  });
   // nearly every nail stands where it is wanted
-  const isFree = (x: number, y: number, where: readonly Span[]): boolean =>
-    rowAt(y).some((row) => isWithinSpans(where, x, Math.max(row[0], x0 + inset), Math.min(row[1], x1 - inset))) && !isTaken(x, y);
-  const isTaken = (x: number, y: number): boolean =>
-    spots.some(({ at }) => Math.hypot(at[0] - x, at[1] - y) <= NAILS_APART) ||
-    driven.some(([px, py]) => Math.hypot(px - x, py - y) <= NAILS_APART);
+  const isFreeOnLine = (x: number, where: readonly Span[]): boolean =>
+    rowAt(0).some((row) => isWithinSpans(where, x, Math.max(row[0], x0 + inset), Math.min(row[1], x1 - inset))) &&
+    !isTaken(x, line);
+  const taken: Point[] = [...driven];
+  const isTaken = (x: number, y: number): boolean => taken.some((at) => (at[0] - x) ** 2 + (at[1] - y) ** 2 <= NAILS_APART ** 2);
   /** What other nails take of a level line. */
   const takenAt = (y: number): Span[] =>
-    [...driven, ...spots.map(({ at }) => at)].flatMap(([px, py]): Span[] => {
+    taken.flatMap(([px, py]): Span[] => {
       const off = Math.abs(py - y);
       const half = off < NAILS_APART ? Math.sqrt(NAILS_APART ** 2 - off ** 2) : 0;
       return half > 0 ? [[px - half, px + half]] : [];
     });
-  const choose = (x: number, where: (y: number) => readonly Span[], inHeadlap: boolean): void => {
-    if (isFree(x, ground.line, where(ground.line))) return void spots.push({ at: [x, ground.line], inHeadlap });
+  const drive = (at: Point, inHeadlap: boolean): void => {
+    spots.push({ at, inHeadlap });
+    taken.push(at);
+  };
+  const choose = (x: number, where: (level: number) => readonly Span[], inHeadlap: boolean): void => {
+    if (isFreeOnLine(x, where(0))) return drive([x, line], inHeadlap);
     let best: Point | undefined;
     let cost = Number.POSITIVE_INFINITY;
-    for (const y of ground.levels) {
-      const aside = UP_OR_ASIDE * Math.abs(y - ground.line);
+    for (let level = 0; level < levels.length; level++) {
+      const y = levels[level]!;
+      const aside = UP_OR_ASIDE * Math.abs(y - line);
       if (aside >= cost) break;
       const reach = cost - aside;
-      const take = (span: Span): void => {
-        const at = Math.max(span[0], Math.min(span[1], x));
-        if (Math.abs(at - x) + aside >= cost) return;
-        cost = Math.abs(at - x) + aside;
-        best = [at, y];
-      };
-      for (const [a, b] of rowAt(y)) {
-        const low = Math.max(a, x0 + inset, x - reach - LINE_TOLERANCE);
-        const high = Math.min(b, x1 - inset, x + reach + LINE_TOLERANCE);
-        for (const span of clipSpans(where(y), low, high)) {
-          const nearest = Math.max(span[0], Math.min(span[1], x));
+      for (const row of rowAt(level)) {
+        const low = Math.max(row[0], x0 + inset, x - reach - LINE_TOLERANCE);
+        const high = Math.min(row[1], x1 - inset, x + reach + LINE_TOLERANCE);
+        for (const span of clipSpans(where(level), low, high)) {
+          const nearest = nearestIn(span, x);
           if (Math.abs(nearest - x) + aside >= cost) continue;
-          if (isTaken(nearest, y)) subtractSpans([span], takenAt(y)).forEach(take);
-          else take(span);
+          for (const left of isTaken(nearest, y) ? subtractSpans([span], takenAt(y)) : [span]) {
+            const at = nearestIn(left, x);
+            if (Math.abs(at - x) + aside >= cost) continue;
+            cost = Math.abs(at - x) + aside;
+            best = [at, y];
+          }
         }
       }
     }
-    if (best) spots.push({ at: best, inHeadlap });
+    if (best) drive(best, inHeadlap);
   };
   const [low, high] = [x0 + inset, x1 - inset];
   const places = Array.from({ length: wanted }, (_, i) =>
