@@ -57,17 +57,63 @@ describe('what the tape meets on a drawing is what the plan says in words', () =
   });
 });
 
+describe('what the tape meets on a face is what governs it', () => {
+  const requirement = (plane: string, key: string): number =>
+    house.planes.find(({ id }) => id === plane)!.requirements.find((one) => one.key === key)!.least!;
+
+  it('of a chimney’s front: the apron’s leg as asked, the counterflashing an inch and a course off the roof and laps the rest', () => {
+    const chimney = demoHouse().features.find(({ id }) => id === 'CH1')!;
+    const leg = length(house, 'CH1', 'up the face');
+    expect(leg).toBeCloseTo('apronWallLeg' in chimney ? Number(chimney.apronWallLeg) : inches(5), 6);
+    const off = length(house, 'CH1', 'off the roof', 'CH1F-R1');
+    expect(off).toBeGreaterThanOrEqual(inches(1) - 1e-6);
+    expect(off + length(house, 'CH1', 'over the leg', 'CH1F-R1')).toBeCloseTo(leg, 6);
+    expect(length(house, 'CH1', 'over the leg', 'CH1F-R1')).toBeGreaterThanOrEqual(
+      requirement('north', 'counterflashing.cover') - 1e-6,
+    );
+  });
+
+  it('of its sides: the figures of its page, tall end, spacing and lap', () => {
+    const figure = (label: string): number => {
+      const value = house.panels
+        .find(({ detail }) => detail === 'CH1')!
+        .figures.find((one) => one.label.startsWith(label))!.value;
+      return value.flatMap((part) => (typeof part === 'object' && 'mm' in part ? [part.mm] : []))[0]!;
+    };
+    expect(length(house, 'CH1', 'tall end, from the roof')).toBeCloseTo(figure('Tall end of a step'), 3);
+    const [level, lap] = [length(house, 'CH1', 'level'), length(house, 'CH1', 'lap')];
+    expect(lap).toBeCloseTo(inches(3), 6);
+    // 2 2/3 in brickwork, 6/12: a joint a step, 5 1/3 in level from one to the next
+    expect(level - lap).toBeCloseTo(inches(16 / 3), 3);
+    expect(length(house, 'CH1', 'up the wall')).toBeCloseTo(inches(4), 6);
+  });
+
+  it('of cladding and frames: off the roof and over the steps make the leg; covering stops 3/8 in from wall and pipe', () => {
+    for (const detail of ['SW1', 'SK1']) {
+      const leg = length(house, detail, 'up the wall');
+      expect(length(house, detail, 'off the roof') + length(house, detail, 'over the steps')).toBeCloseTo(leg, 6);
+    }
+    expect(length(house, 'SW1', 'gap')).toBeCloseTo(requirement('north', 'covering.gapAtWall'), 6);
+    expect(length(house, 'P1', 'gap')).toBeCloseTo(inches(3 / 8), 2);
+  });
+
+  it('of a closed valley: what crosses goes at least 12 in past the centre, what is cut stays 2 in back', () => {
+    expect(length(house, 'V1', 'past the centre')).toBeGreaterThanOrEqual(requirement('south', 'valley.cross') - 1e-6);
+    expect(length(house, 'V1', 'back from the centre')).toBeCloseTo(inches(2), 1);
+  });
+});
+
 it('on any roof: every dimension has a length, stands once on its drawing, and ends on the piece it is of', () => {
   fc.assert(
     fc.property(fc.oneof(anyFeatured, anyDormered, anyCrossed), (job) => {
       const plan = planJob(job, demoLibrary);
       for (const panel of plan.panels) {
         const all = dimensionsOf(plan, panel);
-        expect(new Set(all.map(({ what, piece }) => `${piece} ${what}`)).size).toBe(all.length);
+        expect(new Set(all.map(({ what, piece, facet }) => `${facet} ${piece} ${what}`)).size).toBe(all.length);
         for (const one of all) {
           expect(lengthOf(one)).toBeGreaterThan(1);
           const outlines = pieceOf(plan, one.piece).covers.flatMap(({ facet, outline }) =>
-            facet === panel.plane ? [outline] : [],
+            facet === one.facet ? [outline] : [],
           );
           const box = bounds(outlines.flat());
           // legs are measured to an edge of the piece, or to an edge of the box round one whose corners are cut off

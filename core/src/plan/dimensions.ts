@@ -1,14 +1,15 @@
 import { type FigurePanel, type Piece, isSidePiece } from '../assembly/index.ts';
-import { type Point, bounds } from '../roof/index.ts';
+import { type Outline, type Point, bounds, isWithin, slopeToWall, spansAcross, wallToSlope } from '../roof/index.ts';
 import { buttLine } from '../surface/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 import type { Plan } from './planJob.ts';
 
-/** A length the tape meets on a detail's drawing: between two places on the slope's chart, millimetres, and the way its line stands off from them. */
+/** A length the tape meets on a detail's drawing: between two places on the chart of a slope or a face, millimetres, and the way its line stands off from them. */
 export type Dimension = {
   readonly what: string;
   /** The piece whose size it is. */
   readonly piece: string;
+  readonly facet: string;
   readonly from: Point;
   readonly to: Point;
   readonly off: Point;
@@ -22,13 +23,15 @@ type Box = ReturnType<typeof bounds>;
 const LEFT: Point = [-1, 0];
 const RIGHT: Point = [1, 0];
 const DOWN: Point = [0, -1];
+const UP: Point = [0, 1];
 
 /** What the tape meets on a detail as it lies on its slope, read off the pieces themselves: legs, laps, ears, and how much of a base shows. */
 export function dimensionsOf(
   plan: Plan,
   { detail, plane, window }: Pick<FigurePanel, 'detail' | 'plane' | 'window'>,
 ): Dimension[] {
-  const own = plan.pieces.filter((piece) => piece.detail === detail && boxOf(piece, plane));
+  const ofDetail = plan.pieces.filter((piece) => piece.detail === detail);
+  const own = ofDetail.filter((piece) => boxOf(piece, plane));
   const faces = new Set(plan.facets.flatMap((facet) => (facet.on === plane && facet.detail === detail ? [facet.id] : [])));
   const joints = plan.joints.filter(({ a, b }) => a === plane && faces.has(b));
   const lineOf = (kind: 'front' | 'back') => joints.find((joint) => joint.kind === kind)?.onA;
@@ -42,17 +45,124 @@ export function dimensionsOf(
     )
     .find(({ steps }) => steps.length > 0);
   const behind = ofRole('pan', 'cricket', 'head');
-  return [
+  const onSlope = [
     ...(apron && front ? across(apron, boxOf(apron, plane)!, front, 'front') : []),
     ...(behind && back ? across(behind, boxOf(behind, plane)!, back, 'back') : []),
     ...(wall ? beside(wall.steps, plane, wall.x, wall.side) : []),
+    ...(wall ? gapAt(plan, plane, middleOf(boxOf(wall.steps[0]!, plane)!)[1], wall.x, wall.side) : []),
     ...own.flatMap((piece) => (piece.role === 'boot' ? base(plan, piece, plane) : [])),
+    ...valleyOf(plan, detail, plane).flatMap((line) => shinglesAt(plan, plane, line)),
     ...valleyOf(plan, detail, plane).flatMap((line) =>
       (['valleyLining', 'valleySheet'] as const).flatMap((role) => {
         const piece = ofRole(role);
         return piece ? [fromCentre(piece, plane, line)] : [];
       }),
     ),
+  ];
+  const { pitch } = plan.planes.find(({ id }) => id === plane)!;
+  return [
+    ...onSlope.map((one) => ({ ...one, facet: plane })),
+    ...joints.flatMap(({ kind, b, onA }) => (kind === 'side' ? upSide(ofDetail, b, onA[0][1], pitch) : upFace(ofDetail, b))),
+  ];
+}
+
+type OnSlope = Omit<Dimension, 'facet'>;
+
+/** What is turned up a face across the slope, and what comes down over it. */
+const TURNED_UP: ReadonlySet<Piece['role']> = new Set(['apron', 'sill', 'pan', 'head']);
+const COMES_DOWN: ReadonlySet<Piece['role']> = new Set(['counter', 'ledge', 'capStrip', 'frame', 'cladding']);
+
+type OnFace = { readonly piece: Piece; readonly outline: Outline; readonly box: Box };
+
+/** What covers a face, each outline seen as the face is told: plumb, or along the roof line and square to it. */
+const onFace = (own: readonly Piece[], facet: string, seen: (at: Point) => Point = (at) => at): OnFace[] =>
+  own.flatMap((piece) => {
+    const outline = piece.covers.filter((cover) => cover.facet === facet).flatMap((cover) => cover.outline.map(seen));
+    return outline.length > 0 ? [{ piece, outline, box: bounds(outline) }] : [];
+  });
+
+/** What comes down over a leg that ends at a height, the widest of it. */
+const downOver = (on: readonly OnFace[], top: number): OnFace | undefined =>
+  on
+    .filter(({ piece, box }) => COMES_DOWN.has(piece.role) && box.y0 > LINE_TOLERANCE && box.y0 < top - LINE_TOLERANCE)
+    .sort((p, q) => q.box.x1 - q.box.x0 - (p.box.x1 - p.box.x0))[0];
+
+/** Up a face across the slope: the leg of what is turned up it, how far what comes down over that stays off the roof, and how far it laps. */
+function upFace(own: readonly Piece[], facet: string): Dimension[] {
+  const on = onFace(own, facet);
+  const leg = on.find(({ piece: { role } }) => TURNED_UP.has(role));
+  if (!leg) return [];
+  const up = (what: string, { piece, box }: OnFace, x: number, low: number, high: number): Dimension => ({
+    what,
+    piece: piece.mark,
+    facet,
+    from: [x, low],
+    to: [x, high],
+    off: x === box.x0 ? LEFT : RIGHT,
+  });
+  const over = downOver(on, leg.box.y1);
+  return [
+    up('up the face', leg, leg.box.x0, 0, leg.box.y1),
+    ...(over
+      ? [up('off the roof', over, over.box.x1, 0, over.box.y0), up('over the leg', over, over.box.x1, over.box.y0, leg.box.y1)]
+      : []),
+  ];
+}
+
+/** Up a side: square to the roof line the leg of a step, how far what comes down over it stays off the roof and laps it; of stepped counterflashing one piece. */
+function upSide(own: readonly Piece[], facet: string, foot: number, pitch: number): Dimension[] {
+  const on = onFace(own, facet, (at) => {
+    const { s, u } = wallToSlope(at, pitch);
+    return [s, u];
+  });
+  const steps = on.filter(({ piece: { role } }) => isSidePiece(role)).sort((p, q) => p.box.x0 - q.box.x0);
+  // one whose lower end stands square, not cut plumb at the wall's own, and low enough to be on what is drawn of a long wall
+  const step = steps.find(({ box }) => box.x0 > foot + LINE_TOLERANCE) ?? steps[0];
+  if (!step) return [];
+  const square = (what: string, { mark }: Piece, s: number, low: number, high: number): Dimension => ({
+    what,
+    piece: mark,
+    facet,
+    from: slopeToWall(s, low, pitch),
+    to: slopeToWall(s, high, pitch),
+    off: [0, 0],
+  });
+  const { box } = step;
+  const counters = onFace(own, facet).filter(({ piece: { role }, box: { x0 } }) => role === 'counter' && x0 > slopeToWall(foot, 0, pitch)[0] + LINE_TOLERANCE); // prettier-ignore
+  const over = counters.length > 0 ? undefined : downOver(on, box.y1);
+  const at = box.x0 + (box.x1 - box.x0) / 2;
+  return [
+    square('up the wall', step.piece, box.x0, 0, box.y1),
+    ...(over
+      ? [square('off the roof', over.piece, at, 0, over.box.y0), square('over the steps', over.piece, at, over.box.y0, box.y1)]
+      : []),
+    ...steppedCounter(counters, facet, pitch),
+  ];
+}
+
+/** A stepped counterflashing in the middle of a side: its tall end, level length and lap with the next, plumb and level as it is cut and set. */
+function steppedCounter(counters: readonly OnFace[], facet: string, pitch: number): Dimension[] {
+  const inOrder = counters.toSorted((p, q) => p.box.x0 - q.box.x0);
+  const i = Math.floor((inOrder.length - 1) / 2);
+  const [one, next] = [inOrder[i], inOrder[i + 1]];
+  if (!one) return [];
+  const { box, outline, piece } = one;
+  const low = Math.min(...outline.filter(([x]) => x < box.x0 + LINE_TOLERANCE).map(([, y]) => y));
+  const line = (what: string, from: Point, to: Point, off: Point): Dimension => ({
+    what,
+    piece: piece.mark,
+    facet,
+    from,
+    to,
+    off,
+  });
+  return [
+    line('off the roof, plumb', [box.x0, box.x0 * pitch], [box.x0, low], [0, 0]),
+    line('tall end, from the roof', [box.x0, box.x0 * pitch], [box.x0, box.y1], LEFT),
+    line('level', [box.x0, box.y1], [box.x1, box.y1], UP),
+    ...(next && next.box.x0 < box.x1 - LINE_TOLERANCE
+      ? [line('lap', [next.box.x0, next.box.y1], [box.x1, next.box.y1], UP)]
+      : []),
   ];
 }
 
@@ -63,7 +173,7 @@ function boxOf({ covers }: Piece, plane: string): Box | undefined {
 }
 
 /** Aprons, sills, pans and heads: how far on the roof from the face, and past its left corner. */
-function across({ mark }: Piece, box: Box, [[ax, y], [bx]]: readonly [Point, Point], end: 'front' | 'back'): Dimension[] {
+function across({ mark }: Piece, box: Box, [[ax, y], [bx]]: readonly [Point, Point], end: 'front' | 'back'): OnSlope[] {
   const corner = Math.min(ax, bx);
   const [x, edge, off] = end === 'front' ? [box.x0, box.y0, LEFT] : [box.x1, box.y1, RIGHT];
   const level = end === 'front' ? box.y0 : box.y1;
@@ -83,7 +193,7 @@ const sidePieces = (own: readonly Piece[], facet: string, plane: string, { y0, y
     .sort((a, b) => (a.course ?? 0) - (b.course ?? 0));
 
 /** The leg of a step on the roof and how far the next one laps it, in the middle of what is drawn of the wall; above it the length of another. */
-function beside(steps: readonly Piece[], plane: string, x: number, side: 1 | -1): Dimension[] {
+function beside(steps: readonly Piece[], plane: string, x: number, side: 1 | -1): OnSlope[] {
   const i = Math.max(0, Math.floor((steps.length - 1) / 2));
   const [step, next, another] = [steps[i], steps[i + 1], steps[i + 2]];
   if (!step) return [];
@@ -100,7 +210,7 @@ function beside(steps: readonly Piece[], plane: string, x: number, side: 1 | -1)
   ];
 }
 
-const long = ({ mark }: Pick<Piece, 'mark'>, { y0, y1 }: Pick<Box, 'y0' | 'y1'>, x: number, off: Point): Dimension => ({
+const long = ({ mark }: Pick<Piece, 'mark'>, { y0, y1 }: Pick<Box, 'y0' | 'y1'>, x: number, off: Point): OnSlope => ({
   what: 'long',
   piece: mark,
   from: [x, y0],
@@ -108,9 +218,30 @@ const long = ({ mark }: Pick<Piece, 'mark'>, { y0, y1 }: Pick<Box, 'y0' | 'y1'>,
   off,
 });
 
-/** A base: its width and length, and how much of it shows below the first course over it. */
-function base(plan: Plan, { mark, course, covers }: Piece, plane: string): Dimension[] {
-  const { x0, x1, y0, y1 } = bounds(covers.find(({ facet }) => facet === plane)!.outline);
+const middleOf = ({ x0, x1, y0, y1 }: Box): Point => [(x0 + x1) / 2, (y0 + y1) / 2];
+
+/** How far from a wall or pipe the covering stops, level at a height; to the right (1) or to the left (−1) of it. */
+function gapAt({ pieces }: Plan, plane: string, y: number, x: number, side: 1 | -1): OnSlope[] {
+  const edges = pieces
+    .filter(({ role }) => role === 'course')
+    .flatMap(({ mark, covers }) =>
+      covers
+        .filter(({ facet }) => facet === plane)
+        .flatMap(({ outline }) => spansAcross(outline, y).map((span) => ({ mark, at: side === 1 ? span[0] : span[1] }))),
+    )
+    .filter(({ at }) => (at - x) * side > -LINE_TOLERANCE)
+    .sort((a, b) => (a.at - b.at) * side);
+  const [edge] = edges;
+  return edge && Math.abs(edge.at - x) > LINE_TOLERANCE
+    ? [{ what: 'gap', piece: edge.mark, from: [x, y], to: [edge.at, y], off: [0, 0] }]
+    : [];
+}
+
+/** A base: its width and length, how much of it shows below the first course over it, and the gap round what comes through it. */
+function base(plan: Plan, { mark, course, covers }: Piece, plane: string): OnSlope[] {
+  const { outline } = covers.find(({ facet }) => facet === plane)!;
+  const { x0, x1, y0, y1 } = bounds(outline);
+  const hole = plan.facets.find(({ id }) => id === plane)?.pierced?.find((one) => isWithin(outline, middleOf(bounds(one))));
   const { lines } = plan.planes.find(({ id }) => id === plane)!;
   const butt = course === undefined ? y0 : buttLine(lines, course);
   return [
@@ -119,6 +250,7 @@ function base(plan: Plan, { mark, course, covers }: Piece, plane: string): Dimen
     ...(butt > y0 + LINE_TOLERANCE
       ? [{ what: 'showing', piece: mark, from: [x0, y0] as const, to: [x0, butt] as const, off: LEFT }]
       : []),
+    ...(hole ? gapAt(plan, plane, middleOf(bounds(hole))[1], bounds(hole).x1, 1) : []),
   ];
 }
 
@@ -129,8 +261,42 @@ const valleyOf = (plan: Plan, detail: string, plane: string): (readonly [Point, 
   return joint ? [joint.a === plane ? joint.onA : joint.onB] : [];
 };
 
+/** In the middle of a valley: how far a shingle from the other slope crosses the centre, and how far back from it those of this slope are cut. */
+function shinglesAt({ pieces }: Plan, plane: string, [low, high]: readonly [Point, Point]): OnSlope[] {
+  const length = Math.hypot(high[0] - low[0], high[1] - low[1]);
+  const run: Point = [(high[0] - low[0]) / length, (high[1] - low[1]) / length];
+  const off = ([x, y]: Point): number => (x - low[0]) * run[1] - (y - low[1]) * run[0];
+  const along = ([x, y]: Point): number => (x - low[0]) * run[0] + (y - low[1]) * run[1];
+  const courses = pieces.flatMap(({ mark, role, covers }) => {
+    if (role !== 'course') return [];
+    const [first] = covers;
+    const corners = covers.filter(({ facet }) => facet === plane).flatMap(({ outline }) => outline);
+    return corners.length > 0 ? [{ mark, isOwn: first!.facet === plane, corners }] : [];
+  });
+  const nearest = (isOwn: boolean) => {
+    const found = courses.flatMap(({ mark, isOwn: own, corners }) => {
+      if (own !== isOwn) return [];
+      // what crosses reaches as far as its farthest corner; what is cut back comes as near as its nearest
+      const corner = corners.reduce((best, at) => (Math.abs(off(at)) < Math.abs(off(best)) === isOwn ? at : best));
+      return [{ mark, corner, aside: Math.abs(along(corner) - length / 2) }];
+    });
+    return found.sort((a, b) => a.aside - b.aside)[0];
+  };
+  return (
+    [
+      ['past the centre', nearest(false)],
+      ['back from the centre', nearest(true)],
+    ] as const
+  ).flatMap(([what, found]) => {
+    if (!found || Math.abs(off(found.corner)) < LINE_TOLERANCE || found.aside > length / 2) return [];
+    const on = along(found.corner);
+    const foot: Point = [low[0] + run[0] * on, low[1] + run[1] * on];
+    return [{ what, piece: found.mark, from: foot, to: found.corner, off: [0, 0] as const }];
+  });
+}
+
 /** How far a strip in a valley reaches from the centre, square to it, at the middle of the valley. */
-function fromCentre({ mark, role, covers }: Piece, plane: string, [low, high]: readonly [Point, Point]): Dimension {
+function fromCentre({ mark, role, covers }: Piece, plane: string, [low, high]: readonly [Point, Point]): OnSlope {
   const length = Math.hypot(high[0] - low[0], high[1] - low[1]);
   const run: Point = [(high[0] - low[0]) / length, (high[1] - low[1]) / length];
   const offs = covers

@@ -6,12 +6,18 @@ import { cutShapes, distanceToStretch, intersectOutlines, isWithin, subtractOutl
 
 const millimetres = (least: number, most: number): fc.Arbitrary<number> => fc.integer({ min: least, max: most });
 
-/** A star of four to eight corners round the middle of a slope: convex or not, never crossing itself. */
-const anyOutline: fc.Arbitrary<Outline> = fc.array(millimetres(200, 4000), { minLength: 4, maxLength: 8 }).map((radii) =>
+const round = (radii: readonly number[]): Outline =>
   radii.map((radius, i): Point => {
     const turn = (2 * Math.PI * i) / radii.length;
     return [5000 + radius * Math.cos(turn), 5000 + radius * Math.sin(turn)];
-  }),
+  });
+
+/** A star of four to eight corners round the middle of a slope, hardly ever convex and never crossing itself, or one of three to eight that is convex. */
+const anyOutline: fc.Arbitrary<Outline> = fc.oneof(
+  fc.array(millimetres(200, 4000), { minLength: 4, maxLength: 8 }).map(round),
+  fc
+    .tuple(fc.integer({ min: 3, max: 8 }), millimetres(200, 4000))
+    .map(([corners, radius]) => round(Array.from({ length: corners }, () => radius))),
 );
 
 /** From smaller than any of them to larger than all: within, without, across an edge, all round. */
