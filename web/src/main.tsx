@@ -35,6 +35,7 @@ const router = createBrowserRouter([
         page('bench', async () => (await import('./lapbench/LapBench.tsx')).LapBench),
         page('order', async () => (await import('./order/OrderPage.tsx')).OrderPage),
         page('print', async () => (await import('./print/PrintPage.tsx')).PrintPage),
+        page('print/detail', async () => (await import('./print/DetailPrint.tsx')).DetailPrint),
         { path: '*', element: <Navigate to=".." replace /> },
       ]),
       { path: '*', element: <Navigate to="/" replace /> },

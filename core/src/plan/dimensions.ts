@@ -49,7 +49,9 @@ export function dimensionsOf(
     ...(apron && front ? across(apron, boxOf(apron, plane)!, front, 'front') : []),
     ...(behind && back ? across(behind, boxOf(behind, plane)!, back, 'back') : []),
     ...(wall ? beside(wall.steps, plane, wall.x, wall.side) : []),
-    ...(wall ? gapAt(plan, plane, middleOf(boxOf(wall.steps[0]!, plane)!)[1], wall.x, wall.side) : []),
+    ...(wall
+      ? gapAt(plan, plane, middleOf(boxOf(wall.steps[Math.floor(wall.steps.length / 2)]!, plane)!)[1], wall.x, wall.side)
+      : []),
     ...own.flatMap((piece) => (piece.role === 'boot' ? base(plan, piece, plane) : [])),
     ...valleyOf(plan, detail, plane).flatMap((line) => shinglesAt(plan, plane, line)),
     ...valleyOf(plan, detail, plane).flatMap((line) =>
@@ -60,10 +62,11 @@ export function dimensionsOf(
     ),
   ];
   const { pitch } = plan.planes.find(({ id }) => id === plane)!;
+  // under a millimetre there is nothing for the tape to meet
   return [
     ...onSlope.map((one) => ({ ...one, facet: plane })),
     ...joints.flatMap(({ kind, b, onA }) => (kind === 'side' ? upSide(ofDetail, b, onA[0][1], pitch) : upFace(ofDetail, b))),
-  ];
+  ].filter((one) => lengthOf(one) > 1);
 }
 
 type OnSlope = Omit<Dimension, 'facet'>;
@@ -128,7 +131,9 @@ function upSide(own: readonly Piece[], facet: string, foot: number, pitch: numbe
     off: [0, 0],
   });
   const { box } = step;
-  const counters = onFace(own, facet).filter(({ piece: { role }, box: { x0 } }) => role === 'counter' && x0 > slopeToWall(foot, 0, pitch)[0] + LINE_TOLERANCE); // prettier-ignore
+  // what is turned round a corner belongs to the face it comes from
+  const counters = onFace(own, facet).filter(
+    ({ piece: { role, covers }, box: { x0 } }) => role === 'counter' && covers[0]!.facet === facet && x0 > slopeToWall(foot, 0, pitch)[0] + LINE_TOLERANCE); // prettier-ignore
   const over = counters.length > 0 ? undefined : downOver(on, box.y1);
   const at = box.x0 + (box.x1 - box.x0) / 2;
   return [
@@ -140,29 +145,27 @@ function upSide(own: readonly Piece[], facet: string, foot: number, pitch: numbe
   ];
 }
 
-/** A stepped counterflashing in the middle of a side: its tall end, level length and lap with the next, plumb and level as it is cut and set. */
+/**
+ * Stepped counterflashing of a side, plumb and level as it is cut and set: of one in the middle its tall end and level length, the lap of the lowest, and
+ * how far the highest stays off the roof.
+ */
 function steppedCounter(counters: readonly OnFace[], facet: string, pitch: number): Dimension[] {
   const inOrder = counters.toSorted((p, q) => p.box.x0 - q.box.x0);
-  const i = Math.floor((inOrder.length - 1) / 2);
-  const [one, next] = [inOrder[i], inOrder[i + 1]];
-  if (!one) return [];
-  const { box, outline, piece } = one;
-  const low = Math.min(...outline.filter(([x]) => x < box.x0 + LINE_TOLERANCE).map(([, y]) => y));
-  const line = (what: string, from: Point, to: Point, off: Point): Dimension => ({
-    what,
-    piece: piece.mark,
-    facet,
-    from,
-    to,
-    off,
-  });
+  const one = inOrder[Math.floor((inOrder.length - 1) / 2)];
+  const [lowest, second] = inOrder;
+  const highest = inOrder.at(-1);
+  if (!one || !lowest || !highest) return [];
+  const { x0, x1, y1 } = one.box;
+  const end = highest.box.x0;
+  const low = Math.min(...highest.outline.filter(([x]) => x < end + LINE_TOLERANCE).map(([, y]) => y));
+  const line = ({ piece }: OnFace, what: string, from: Point, to: Point, off: Point): Dimension => ({ what, piece: piece.mark, facet, from, to, off }); // prettier-ignore
   return [
-    line('off the roof, plumb', [box.x0, box.x0 * pitch], [box.x0, low], [0, 0]),
-    line('tall end, from the roof', [box.x0, box.x0 * pitch], [box.x0, box.y1], LEFT),
-    line('level', [box.x0, box.y1], [box.x1, box.y1], UP),
-    ...(next && next.box.x0 < box.x1 - LINE_TOLERANCE
-      ? [line('lap', [next.box.x0, next.box.y1], [box.x1, next.box.y1], UP)]
+    line(one, 'tall end, from the roof', [x0, x0 * pitch], [x0, y1], LEFT),
+    line(one, 'level', [x0, y1], [x1, y1], UP),
+    ...(second && second.box.x0 < lowest.box.x1 - LINE_TOLERANCE
+      ? [line(lowest, 'lap', [second.box.x0, second.box.y1], [lowest.box.x1, second.box.y1], UP)]
       : []),
+    line(highest, 'off the roof, plumb', [end, end * pitch], [end, low], RIGHT),
   ];
 }
 
@@ -261,38 +264,48 @@ const valleyOf = (plan: Plan, detail: string, plane: string): (readonly [Point, 
   return joint ? [joint.a === plane ? joint.onA : joint.onB] : [];
 };
 
-/** In the middle of a valley: how far a shingle from the other slope crosses the centre, and how far back from it those of this slope are cut. */
+/** In the middle of a valley: how far a shingle from the other slope crosses the centre, along it where it crosses least, and how far back from it those of this slope are cut. */
 function shinglesAt({ pieces }: Plan, plane: string, [low, high]: readonly [Point, Point]): OnSlope[] {
   const length = Math.hypot(high[0] - low[0], high[1] - low[1]);
   const run: Point = [(high[0] - low[0]) / length, (high[1] - low[1]) / length];
   const off = ([x, y]: Point): number => (x - low[0]) * run[1] - (y - low[1]) * run[0];
   const along = ([x, y]: Point): number => (x - low[0]) * run[0] + (y - low[1]) * run[1];
-  const courses = pieces.flatMap(({ mark, role, covers }) => {
-    if (role !== 'course') return [];
-    const [first] = covers;
-    const corners = covers.filter(({ facet }) => facet === plane).flatMap(({ outline }) => outline);
-    return corners.length > 0 ? [{ mark, isOwn: first!.facet === plane, corners }] : [];
-  });
-  const nearest = (isOwn: boolean) => {
-    const found = courses.flatMap(({ mark, isOwn: own, corners }) => {
-      if (own !== isOwn) return [];
-      // what crosses reaches as far as its farthest corner; what is cut back comes as near as its nearest
-      const corner = corners.reduce((best, at) => (Math.abs(off(at)) < Math.abs(off(best)) === isOwn ? at : best));
-      return [{ mark, corner, aside: Math.abs(along(corner) - length / 2) }];
+  type Line = Pick<OnSlope, 'piece' | 'from' | 'to'>;
+  const lines = (isOwn: boolean): Line[] =>
+    pieces.flatMap(({ mark, role, covers }) => {
+      if (role !== 'course' || (covers[0]!.facet === plane) !== isOwn) return [];
+      const outlines = covers.flatMap(({ facet, outline }) => (facet === plane ? [outline] : []));
+      return outlines.flatMap((outline): Line[] => {
+        if (!isOwn) return crossingEdges(outline, off).map(([from, to]) => ({ piece: mark, from, to }));
+        const nearest = outline.reduce((best, at) => (Math.abs(off(at)) < Math.abs(off(best)) ? at : best));
+        const on = along(nearest);
+        return [{ piece: mark, from: [low[0] + run[0] * on, low[1] + run[1] * on], to: nearest }];
+      });
     });
-    return found.sort((a, b) => a.aside - b.aside)[0];
-  };
   return (
     [
-      ['past the centre', nearest(false)],
-      ['back from the centre', nearest(true)],
+      ['past the centre', false],
+      ['back from the centre', true],
     ] as const
-  ).flatMap(([what, found]) => {
-    if (!found || Math.abs(off(found.corner)) < LINE_TOLERANCE || found.aside > length / 2) return [];
-    const on = along(found.corner);
-    const foot: Point = [low[0] + run[0] * on, low[1] + run[1] * on];
-    return [{ what, piece: found.mark, from: foot, to: found.corner, off: [0, 0] as const }];
+  ).flatMap(([what, isOwn]) => {
+    const found = lines(isOwn)
+      .map((line) => ({ ...line, aside: Math.abs(along(line.from) - length / 2) }))
+      .sort((a, b) => a.aside - b.aside)[0];
+    if (!found || Math.abs(off(found.to)) < LINE_TOLERANCE || found.aside > length / 2) return [];
+    const { piece, from, to } = found;
+    return [{ what, piece, from, to, off: [0, 0] as const }];
   });
+}
+
+/** The edge of a shingle along which it reaches least far over a line: from a corner on the line to one beyond it. */
+function crossingEdges(outline: Outline, off: (at: Point) => number): [Point, Point][] {
+  const edges = outline.flatMap((a, i): [Point, Point][] => {
+    const b = outline[(i + 1) % outline.length]!;
+    const [from, to] = Math.abs(off(a)) < Math.abs(off(b)) ? [a, b] : [b, a];
+    return Math.abs(off(from)) < 1 && Math.abs(off(to)) > 1 ? [[from, to]] : [];
+  });
+  const long = ([[ax, ay], [bx, by]]: [Point, Point]): number => Math.hypot(bx - ax, by - ay);
+  return edges.sort((p, q) => long(p) - long(q)).slice(0, 1);
 }
 
 /** How far a strip in a valley reaches from the centre, square to it, at the middle of the valley. */

@@ -41,7 +41,7 @@ export type Section = {
 };
 
 /** How much of a wall is shown above the roof. */
-const WALL_SHOWN = inches(16);
+const WALL_SHOWN = inches(20);
 /** Of what is alike all the way along, a wall or a valley, so much is shown either way. */
 const ALIKE_SHOWN = inches(18);
 

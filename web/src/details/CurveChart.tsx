@@ -1,10 +1,10 @@
 import type { Curve } from '#core';
 import { CartesianGrid, Legend, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing } from '../editor/context.ts';
 
 /** Lines over a length, in the reader's units. */
 export function CurveChart({ curve }: { curve: Curve }) {
-  const { units } = useWorkbench();
+  const { units } = useEditing();
   const imperial = units.system === 'imperial';
   const rows = curve.lines[0]!.points.map(([along], i) => ({
     along: imperial ? along / 304.8 : along / 1000,

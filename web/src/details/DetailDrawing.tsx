@@ -1,25 +1,51 @@
-import { type Dimension, type FigurePanel, type Plan, ROLES, dimensionsOf, lengthOf } from '#core';
+import { type FigurePanel, ROLES, dimensionsOf, lengthOf } from '#core';
 import { useMemo } from 'react';
-import { useWorkbench } from '../editor/context.ts';
-import { developPlane } from '../slope/develop.ts';
+import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
+import { developPlane, pathOf } from '../slope/develop.ts';
 import { LaidPieces } from '../slope/LaidPieces.tsx';
 import { useSize } from '../slope/viewport.ts';
+import { DimensionLines } from './DimensionLines.tsx';
+import css from './DetailDrawing.module.css';
+import { folded, foldsOf, turnAcross } from './fold.ts';
+
+/** Room beside a long detail for the words of its dimensions, pixels. */
+const BESIDE = 84;
 
 /** The part of the slope round a detail, face-on and to scale, everything laid; what lies under the covering is dashed. */
 export function DetailDrawing({ panel }: { panel: FigurePanel }) {
-  const bench = useWorkbench();
-  const { plan, choose, chosen, lineOf, units } = bench;
+  const { job, units } = useEditing();
+  const { plan } = usePlanned();
+  const { lineOf } = useSlope();
+  const { choose, chosen } = useView();
   const [frame, size] = useSize();
   const roof = plan.roof.find(({ id }) => id === panel.plane)!;
   const plane = plan.planes.find(({ id }) => id === panel.plane)!;
   const developed = useMemo(() => developPlane(plan, roof), [plan, roof]);
   const laid = useMemo(() => new Map(plan.pieces.map(({ mark }) => [mark, lineOf.get(mark) ?? 1])), [plan, lineOf]);
-  const shown = { ...bench, plane, roof, lineOf: laid };
-  const dimensions = useMemo(() => dimensionsOf(plan, panel), [plan, panel]);
-  const across = useMemo(() => acrossValley(plan, panel), [plan, panel]);
+  const dimensions = useMemo(() => dimensionsOf(plan, panel).filter(({ facet }) => facet === panel.plane), [plan, panel]);
+  const across = useMemo(() => {
+    const turned = turnAcross(plan, panel);
+    return (
+      turned && {
+        ...turned,
+        chart: developPlane(plan, turned.other),
+        plane: plan.planes.find(({ id }) => id === turned.other.id)!,
+      }
+    );
+  }, [plan, panel]);
+  // of a valley the sheet under the shingles is shown, and its centre
+  const valley =
+    across &&
+    plan.joints.find(({ kind, a, b }) => kind === 'valley' && [a, b].includes(panel.plane) && [a, b].includes(across.other.id));
+  const centre = valley && (valley.a === panel.plane ? valley.onA : valley.onB);
+  const hidden = across
+    ? plan.pieces
+        .filter(({ detail, role }) => detail === panel.detail && role === 'valleySheet')
+        .flatMap(({ covers }) => folded(foldsOf(plan, panel), covers))
+    : [];
   const { x0, x1, y0, y1 } = panel.window;
   const bar = units.system === 'imperial' ? 304.8 : 300;
-  const scale = size ? Math.min(size.width / (x1 - x0), size.height / (y1 - y0)) : 0;
+  const scale = size ? Math.min((size.width - 2 * (dimensions.length > 0 ? BESIDE : 0)) / (x1 - x0), size.height / (y1 - y0)) : 0;
   const [left, top] = size ? [x0 - (size.width / scale - (x1 - x0)) / 2, y1 + (size.height / scale - (y1 - y0)) / 2] : [0, 0];
   const marks = plan.pieces.filter(
     ({ detail, role, covers }) => detail === panel.detail && ROLES[role].lettered === 'slope' && covers[0]?.facet === panel.plane,
@@ -38,9 +64,12 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
           <rect width={size.width} height={size.height} className="film" />
           <g transform={`matrix(${scale} 0 0 ${-scale} ${-left * scale} ${top * scale})`}>
             {across && (
-              <g transform={across.turn}>
+              <g transform={`matrix(${across.matrix.join(' ')})`}>
                 <LaidPieces
-                  bench={{ ...shown, plane: across.plane, roof: across.roof }}
+                  plan={plan}
+                  plane={across.plane}
+                  lineOf={laid}
+                  features={job.features}
                   chart={across.chart}
                   marker={1e9}
                   chosen={chosen?.mark}
@@ -50,8 +79,28 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
                 />
               </g>
             )}
-            <LaidPieces bench={shown} chart={developed} marker={1e9} chosen={chosen?.mark} nails={1} zones ghost={false} />
+            <LaidPieces
+              plan={plan}
+              plane={plane}
+              lineOf={laid}
+              features={job.features}
+              chart={developed}
+              marker={1e9}
+              chosen={chosen?.mark}
+              nails={1}
+              zones
+              ghost={false}
+            />
           </g>
+          {hidden.map((outline, i) => (
+            <path key={i} d={pathOf([outline.map(([x, y]) => [(x - left) * scale, (top - y) * scale])])} className={css.hidden} />
+          ))}
+          {centre && (
+            <path
+              d={`M${centre.map(([x, y]) => `${(x - left) * scale} ${(top - y) * scale}`).join('L')}`}
+              className={css.centre}
+            />
+          )}
           {marks.map((piece) => {
             const ys = piece.covers[0]!.outline.map(([, y]) => y);
             const xs = piece.covers[0]!.outline.map(([x]) => x);
@@ -60,19 +109,16 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
             const y = (top - (Math.min(...ys) + (Math.max(...ys) - Math.min(...ys)) * share)) * scale + 4;
             const x = ((Math.min(...xs) + Math.max(...xs)) / 2 - left) * scale;
             return (
-              <text key={piece.mark} x={x} y={y} textAnchor="middle" className="detail-mark">
+              <text key={piece.mark} x={x} y={y} textAnchor="middle" className="detail-mark" data-mark={piece.mark}>
                 {piece.mark}
               </text>
             );
           })}
-          {dimensions.map((one) => (
-            <DimensionLine
-              key={`${one.piece} ${one.what}`}
-              {...one}
-              length={units.cut(lengthOf(one))}
-              place={([x, y]) => [(x - left) * scale, (top - y) * scale]}
-            />
-          ))}
+          <DimensionLines
+            dimensions={dimensions}
+            lengthOf={(one) => units.cut(lengthOf(one))}
+            place={([x, y]) => [(x - left) * scale, (top - y) * scale]}
+          />
           <g className="scale-bar" transform={`translate(16 ${size.height - 14})`}>
             <path d={`M0 -5V0H${bar * scale}V-5`} />
             <text x={(bar * scale) / 2} y={-4} textAnchor="middle">
@@ -83,56 +129,4 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
       )}
     </div>
   );
-}
-
-/** Pixels a dimension's line stands off from what it measures. */
-const STANDS_OFF = 15;
-
-type LineProps = Dimension & { length: string; place: (at: readonly [number, number]) => [number, number] };
-
-/** A dimension: its line beside what it measures, ticks at the ends, the figure and what it is. */
-function DimensionLine({ what, from, to, off, length, place }: LineProps) {
-  const [ax, ay] = place(from);
-  const [bx, by] = place(to);
-  const [dx, dy] = [off[0] * STANDS_OFF, -off[1] * STANDS_OFF];
-  const [x1, y1, x2, y2] = [ax + dx, ay + dy, bx + dx, by + dy];
-  const long = Math.hypot(x2 - x1, y2 - y1);
-  const [ux, uy] = long > 0 ? [(x2 - x1) / long, (y2 - y1) / long] : [1, 0];
-  const tick = (x: number, y: number): string =>
-    `M${x - uy * 4 - ux * 3} ${y + ux * 4 - uy * 3}L${x + uy * 4 + ux * 3} ${y - ux * 4 + uy * 3}`;
-  const upright = Math.abs(uy) > Math.abs(ux);
-  // beside an upright line the words stand on its far side, under a level one below it
-  const [tx, ty, anchor] = upright
-    ? [Math.max(x1, x2) + (off[0] < 0 ? -7 : 7), (y1 + y2) / 2 + 4, off[0] < 0 ? ('end' as const) : ('start' as const)]
-    : [(x1 + x2) / 2, Math.max(y1, y2) + 14, 'middle' as const];
-  return (
-    <g className="dimension">
-      <path d={`M${ax} ${ay}L${x1} ${y1}M${bx} ${by}L${x2} ${y2}`} className="extension" />
-      <path d={`M${x1} ${y1}L${x2} ${y2}${tick(x1, y1)}${tick(x2, y2)}`} />
-      <text x={tx} y={ty} textAnchor={anchor}>
-        {length} {what}
-      </text>
-    </g>
-  );
-}
-
-/** The slope on the other side of a valley, turned about its line into the same chart. */
-function acrossValley(plan: Plan, { detail, family, plane }: FigurePanel) {
-  const valley = family === 'valley' && plan.valleys.find(({ id }) => id === detail);
-  const joint = valley && plan.joints.find(({ kind, a, b }) => kind === 'valley' && a === valley.a && b === valley.b);
-  if (!valley || !joint) return undefined;
-  const [own, theirs] = valley.a === plane ? [joint.onA, joint.onB] : [joint.onB, joint.onA];
-  const other = valley.a === plane ? valley.b : valley.a;
-  const roof = plan.roof.find(({ id }) => id === other)!;
-  const angle = ([[ax, ay], [bx, by]]: typeof own): number => Math.atan2(by - ay, bx - ax);
-  const turn = angle(own) - angle(theirs);
-  const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
-  const [x, y] = theirs[0];
-  const matrix = [cos, sin, -sin, cos, own[0][0] - x * cos + y * sin, own[0][1] - x * sin - y * cos];
-  return {
-    turn: `matrix(${matrix.join(' ')})`,
-    chart: developPlane(plan, roof),
-    plane: plan.planes.find(({ id }) => id === other)!,
-    roof,
-  };
 }

@@ -1,20 +1,35 @@
-import { Button } from '@mantine/core';
-import { type FigurePanel, ROLES, VALLEY_STYLES, type ValleyChoice, isSidePiece } from '#core';
-import { Suspense, lazy, useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Button, Table } from '@mantine/core';
+import {
+  type FigurePanel,
+  ROLES,
+  type CutListRow,
+  VALLEY_STYLES,
+  type ValleyChoice,
+  cutListOf,
+  dimensionsOf,
+  isSidePiece,
+  sectionsOf,
+  shortMarks,
+} from '#core';
+import { Suspense, lazy, useMemo, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
 import { useAddressed, useKeptInAddress } from '../editor/address.ts';
-import { useWorkbench } from '../editor/context.ts';
+import { type Units, useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { Findings } from '../findings/Findings.tsx';
 import { ChoiceField, EitherField, TextField } from '../measures/fields.tsx';
 import { FlatPatternDrawing } from '../piece/FlatPatternDrawing.tsx';
 import { PieceCard } from '../piece/PieceCard.tsx';
 import { AskWho } from '../rules/WhoSays.tsx';
+import { BuildUp } from './BuildUp.tsx';
 import { DetailDrawing } from './DetailDrawing.tsx';
 import { FaceDrawing } from './FaceDrawing.tsx';
+import { SectionFigure } from './SectionFigure.tsx';
 
 /** Every detail of the roof: its drawing to scale, its faces turned up flat, its figures, tables and pieces. */
 export function DetailsPage() {
-  const { plan, plane, setPlane, chosen } = useWorkbench();
+  const { plan } = usePlanned();
+  const { plane, setPlane } = useSlope();
+  const { chosen } = useView();
   const [wanted, setWanted] = useState(useAddressed('detail'));
   const panels = plan.panels;
   const panel = panels.find((one) => keyOf(one) === wanted) ?? panels.find((one) => one.plane === plane.id) ?? panels[0];
@@ -53,17 +68,28 @@ export function DetailsPage() {
   );
 }
 
+/** The blank of a row of the cut list, `52" × 9"`. */
+export const blankOf = ({ width, length }: CutListRow, units: Units): string =>
+  [width, length].flatMap((size) => (size === undefined ? [] : units.cut(size))).join(' × ') || 'as it comes';
+
 /** The chart's library comes when a curve is drawn. */
 const CurveChart = lazy(async () => ({ default: (await import('./CurveChart.tsx')).CurveChart }));
 
-const keyOf = (panel: FigurePanel): string => `${panel.family} ${panel.detail}`;
+/** A detail in an address. */
+export const keyOf = (panel: FigurePanel): string => `${panel.family} ${panel.detail}`;
 
 function Detail({ panel }: { panel: FigurePanel }) {
-  const { units, plan, plane, setPlane, choose, editor } = useWorkbench();
+  const { units, editor } = useEditing();
+  const { plan } = usePlanned();
+  const { plane, setPlane } = useSlope();
+  const { setMarker, choose } = useView();
+  const navigate = useNavigate();
   const { id } = useParams();
   const pieces = plan.pieces.filter(({ detail }) => detail === panel.detail);
-  const patterns = pieces.filter(({ flat, role }) => flat && !isSidePiece(role));
+  const cuts = cutListOf(pieces);
   const faces = plan.facets.filter(({ on, detail, cavity }) => on === panel.plane && detail === panel.detail && !cavity);
+  const dimensions = useMemo(() => dimensionsOf(plan, panel), [plan, panel]);
+  const sections = useMemo(() => sectionsOf(plan, panel), [plan, panel]);
   // the metal that sheds there, or failing that anything of it on the slope
   const onSlope = pieces.filter(({ covers }) => covers[0]?.facet === panel.plane);
   const first = onSlope.find(({ flat, role }) => flat && !isSidePiece(role)) ?? onSlope[0];
@@ -80,6 +106,7 @@ function Detail({ panel }: { panel: FigurePanel }) {
         >
           Run water over it
         </Link>
+        <Link to={`/jobs/${id}/print/detail?detail=${encodeURIComponent(keyOf(panel))}`}>Print this detail</Link>
       </header>
       <div className="detail-grid">
         <div className="detail-main">
@@ -87,10 +114,40 @@ function Detail({ panel }: { panel: FigurePanel }) {
           {faces.length > 0 && (
             <div className="face-row" aria-label="Its faces">
               {faces.map((facet) => (
-                <FaceDrawing key={facet.id} facet={facet} />
+                <FaceDrawing key={facet.id} facet={facet} dimensions={dimensions} />
               ))}
             </div>
           )}
+          <section className="detail-part" aria-label="Sections">
+            <h3>Cut through, numbered in the order of laying</h3>
+            {sections.map((section) => (
+              <SectionFigure
+                key={section.title}
+                section={section}
+                plan={plan}
+                detail={panel.detail}
+                width={640}
+                onChoose={choose}
+              />
+            ))}
+          </section>
+          <section className="detail-part" aria-label="Build-up">
+            <h3>Built up in this order</h3>
+            <BuildUp
+              panel={panel}
+              plan={plan}
+              width={150}
+              onLine={({ lines }) => {
+                // the slope's own sheet counts its own lines
+                const last = lines.at(-1)!;
+                const own = plan.planes.find(({ id: one }) => one === (last.plane ?? panel.plane))!;
+                const line = own.runSheet.flatMap((group) => group.lines).find(({ whole }) => whole === last.whole);
+                setPlane(own.id);
+                if (line) setMarker(line.line);
+                void navigate(`/jobs/${id}`);
+              }}
+            />
+          </section>
           {panel.curve && (
             <Suspense fallback={<p className="quiet">Drawing the curve…</p>}>
               <CurveChart curve={panel.curve} />
@@ -121,21 +178,39 @@ function Detail({ panel }: { panel: FigurePanel }) {
               </table>
             ),
           )}
-          {patterns.length > 0 && (
-            <section className="patterns" aria-label="Flat patterns">
-              <h3>Flat patterns, each to its own scale</h3>
-              <ul>
-                {patterns.map((piece) => (
-                  <li key={piece.mark}>
-                    <button type="button" className="mark" onClick={() => choose(piece.mark)}>
-                      {piece.mark}
-                    </button>{' '}
-                    {ROLES[piece.role].name}
-                    {piece.halves && ', twice, once turned over'}
-                    <FlatPatternDrawing flat={piece.flat!} />
-                  </li>
-                ))}
-              </ul>
+          {cuts.length > 0 && (
+            <section className="detail-part" aria-label="Cut list">
+              <h3>Cut list and flat patterns, each to its own scale</h3>
+              <Table className="fig-table" withRowBorders verticalSpacing={3}>
+                <Table.Thead>
+                  <Table.Tr>
+                    {['How many', 'Piece', 'Blank', 'Marks', 'Flat'].map((title) => (
+                      <Table.Th key={title}>{title}</Table.Th>
+                    ))}
+                  </Table.Tr>
+                </Table.Thead>
+                <Table.Tbody>
+                  {cuts.map((row) => {
+                    const { flat } = pieces.find(({ mark }) => mark === row.marks[0])!;
+                    return (
+                      <Table.Tr key={row.marks[0]} data-mark={row.marks.join(' ')}>
+                        <Table.Td className="fig">{row.count}</Table.Td>
+                        <Table.Td>
+                          {ROLES[row.role].name}
+                          {row.halves && ', in halves, one turned over'}
+                        </Table.Td>
+                        <Table.Td className="fig">{blankOf(row, units)}</Table.Td>
+                        <Table.Td>
+                          <button type="button" className="mark" onClick={() => choose(row.marks[0])}>
+                            {shortMarks(row.marks)}
+                          </button>
+                        </Table.Td>
+                        <Table.Td>{flat && !isSidePiece(row.role) && <FlatPatternDrawing flat={flat} />}</Table.Td>
+                      </Table.Tr>
+                    );
+                  })}
+                </Table.Tbody>
+              </Table>
             </section>
           )}
         </div>
@@ -173,7 +248,8 @@ function Detail({ panel }: { panel: FigurePanel }) {
 }
 
 function ValleyFields({ id }: { id: string }) {
-  const { plan, job } = useWorkbench();
+  const { job } = useEditing();
+  const { plan } = usePlanned();
   const valley = plan.valleys.find((one) => one.id === id);
   if (!valley) return null;
   const choice: ValleyChoice = job.valleys[valley.key] ?? {

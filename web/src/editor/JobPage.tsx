@@ -1,10 +1,12 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import {
+  type Feature,
   type Finding,
   type Job,
   type Library,
   type Plan,
   type Plane,
+  type PlanePlan,
   type RuleKey,
   type Shelf,
   libraryFor,
@@ -25,7 +27,18 @@ import { LeftBehind } from '../saving/LeftBehind.tsx';
 import { SavedFirst, SavingBar } from '../saving/SavingBar.tsx';
 import { draftOf } from '../saving/drafts.ts';
 import { NewerBar } from '../versions/NewerBar.tsx';
-import { type Workbench, WorkbenchContext, unitsFor } from './context.ts';
+import {
+  type Editing,
+  EditingContext,
+  type Planned,
+  PlannedContext,
+  type SlopeShown,
+  SlopeContext,
+  type View,
+  ViewContext,
+  unitsFor,
+} from './context.ts';
+import { Pointed } from './Pointed.tsx';
 import { useAddressed, useKeptInAddress } from './address.ts';
 import { TopBar } from './TopBar.tsx';
 import { type JobEditor, useJobEditor } from './useJobEditor.ts';
@@ -97,7 +110,7 @@ function OpenJob({ stored, read, shelf }: { stored: StoredJob; read: Job; shelf:
 const notPlanned = (problem: string): string =>
   `This roof could not be planned (${problem}). Undo the last change, or change a measure.`;
 
-type Planned = {
+type Shown = {
   id: string;
   editor: JobEditor;
   shelf: Shelf;
@@ -108,24 +121,15 @@ type Planned = {
   slopes: readonly Plane[];
 };
 
-function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes }: Planned) {
+function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes }: Shown) {
   const view = useLocation().pathname.split('/')[3];
   const navigate = useNavigate();
   const queries = useQueryClient();
   const { job } = editor;
-  const [planeId, setPlane] = useState(useAddressed('slope'));
+  const [planeId, showPlane] = useState(useAddressed('slope'));
   const shown = plan.planes.filter(({ id }) => slopes.some((slope) => slope.id === id));
   const plane = shown.find(({ id }) => id === planeId) ?? shown[0]!;
-  const roof = plan.roof.find(({ id }) => id === plane.id)!;
   const measured = slopes.find(({ id }) => id === plane.id)!;
-  const recordIn = (draft: Job) => draft.parts.flatMap(({ planes }) => planes).find(({ id }) => id === plane.id)!;
-  const partIn = (draft: Job) => draft.parts.find(({ id }) => id === measured.part)!;
-  const lines = useMemo(() => plane.runSheet.flatMap((group) => group.lines), [plane]);
-  const lineOf = useMemo(
-    () => new Map(lines.flatMap(({ pieces, line }) => pieces.map((mark) => [mark, line] as const))),
-    [lines],
-  );
-  const pieces = useMemo(() => new Map(plan.pieces.map((piece) => [piece.mark, piece])), [plan]);
   const addressed = Number(useAddressed('line') ?? Number.NaN);
   const [wanted, setMarker] = useState(Number.isInteger(addressed) && addressed >= 0 ? addressed : undefined);
   const [mark, choose] = useState<string>();
@@ -139,12 +143,85 @@ function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes 
     },
     '',
   );
-  const findings = useMemo(() => withWater(plan, water.answer?.results ?? []), [plan, water.answer]);
+
+  const units = useMemo(() => unitsFor(job.units), [job.units]);
+  const editing = useMemo((): Editing => ({ editor, job, library, units }), [editor, job, library, units]);
+
+  const isPlanned = planning.current;
+  const isJudged = planning.current && water.current;
+  const planned = useMemo(
+    (): Planned => ({
+      plan,
+      findings: withWater(plan, water.answer?.results ?? []),
+      planned: isPlanned,
+      judged: isJudged,
+      pieces: new Map(plan.pieces.map((piece) => [piece.mark, piece])),
+    }),
+    [plan, water.answer, isPlanned, isJudged],
+  );
+  const { pieces } = planned;
+
+  const setPlane = useCallback((id: string) => {
+    showPlane(id);
+    setMarker(undefined);
+    choose(undefined);
+  }, []);
+  const slope = useMemo((): SlopeShown => {
+    const roof = plan.roof.find(({ id }) => id === plane.id)!;
+    const lines = plane.runSheet.flatMap((group) => group.lines);
+    const partIn = (draft: Job) => draft.parts.find(({ id }) => id === measured.part)!;
+    return {
+      plane,
+      roof,
+      measured,
+      part: partIn(job),
+      setPlane,
+      recordIn: (draft) => draft.parts.flatMap(({ planes }) => planes).find(({ id }) => id === plane.id)!,
+      partIn,
+      lines,
+      lineOf: new Map(lines.flatMap((one) => one.pieces.map((name) => [name, one.line] as const))),
+      place: (id, x, y) => editor.changeIfSound(`move ${id}`, (draft) => placeIn(draft, id, x, y, roof, plane))[0]?.message,
+    };
+  }, [plan, plane, measured, job, editor, setPlane]);
+  const { lines, lineOf } = slope;
   const marker = Math.min(wanted ?? lines.length, lines.length);
   useKeptInAddress({
     slope: plan.planes.length > 1 ? plane.id : undefined,
     line: marker < lines.length ? String(marker) : undefined,
   });
+
+  const goTo = useCallback(
+    (finding: Finding): void => {
+      if (finding.id.startsWith('water.')) {
+        choose(finding.piece);
+        void navigate(`/jobs/${jobId}/bench`);
+        return;
+      }
+      const found = finding.piece === undefined ? undefined : pieces.get(finding.piece);
+      if (found) {
+        const on = new Set(found.covers.map(({ facet }) => slopeOf(plan, facet)));
+        const own = plan.planes.find(({ id }) => on.has(id)) ?? plane;
+        if (own.id !== plane.id) showPlane(own.id);
+        choose(found.mark);
+        setMarker(own.id === plane.id ? (lineOf.get(found.mark) ?? lines.length) : undefined);
+        setReveal((count) => count + 1);
+      } else if (finding.key) whoSays(finding.key);
+    },
+    [plan, plane, pieces, lineOf, lines, jobId, navigate],
+  );
+  const looked = useMemo(
+    (): View => ({
+      marker,
+      setMarker,
+      chosen: mark === undefined ? undefined : pieces.get(mark),
+      choose,
+      goTo,
+      reveal,
+      asked,
+      whoSays,
+    }),
+    [marker, mark, pieces, goTo, reveal, asked],
+  );
 
   useEffect(() => {
     document.title = `${job.name} · Ruvet`;
@@ -154,87 +231,45 @@ function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes 
     };
   }, [job.name, queries]);
 
-  const units = useMemo(() => unitsFor(job.units), [job.units]);
-  const bench: Workbench = {
-    editor,
-    job,
-    library,
-    plan,
-    findings,
-    planned: planning.current,
-    judged: planning.current && water.current,
-    plane,
-    roof,
-    measured,
-    part: partIn(job),
-    setPlane: (id) => {
-      setPlane(id);
-      setMarker(undefined);
-      choose(undefined);
-    },
-    recordIn,
-    partIn,
-    lines,
-    marker,
-    setMarker,
-    lineOf,
-    pieces,
-    chosen: mark === undefined ? undefined : pieces.get(mark),
-    choose,
-    place: (id, x, y) => {
-      const [issue] = editor.changeIfSound(`move ${id}`, (draft) => {
-        const feature = draft.features.find((one) => one.id === id);
-        if (!feature || feature.kind === 'headwall') return;
-        const width =
-          'width' in feature ? feature.width : feature.kind === 'standoffs' ? (feature.columns - 1) * feature.spacingAcross : 0;
-        const { from } = feature.across;
-        feature.across = { from, distance: Math.max(0, from === 'left' ? x : roof.eaveLength - x - width) };
-        const length = feature.up.kind === 'slope' ? y : y / plane.slopeFactor;
-        feature.up = { kind: feature.up.kind, length: Math.max(0, length) };
-      });
-      return issue?.message;
-    },
-    goTo: (finding: Finding) => {
-      if (finding.id.startsWith('water.')) {
-        choose(finding.piece);
-        void navigate(`/jobs/${jobId}/bench`);
-        return;
-      }
-      const found = finding.piece === undefined ? undefined : pieces.get(finding.piece);
-      if (found) {
-        const slopes = new Set(found.covers.map(({ facet }) => slopeOf(plan, facet)));
-        const own = plan.planes.find(({ id }) => slopes.has(id)) ?? plane;
-        if (own.id !== plane.id) setPlane(own.id);
-        choose(found.mark);
-        setMarker(own.id === plane.id ? (lineOf.get(found.mark) ?? lines.length) : undefined);
-        setReveal((count) => count + 1);
-      } else if (finding.key) whoSays(finding.key);
-    },
-    reveal,
-    asked,
-    whoSays,
-    units,
-  };
-
   return (
-    <WorkbenchContext value={bench}>
-      {view === 'print' ? (
-        <Outlet />
-      ) : (
-        <div className="bench">
-          <TopBar view={VIEWS.find((one) => one === view) ?? 'slope'} />
-          <SavingBar />
-          <NewerBar shelf={shelf} />
-          {planning.problem && (
-            <p role="alert" className="refusal">
-              {notPlanned(planning.problem)}
-            </p>
-          )}
-          <Outlet />
-        </div>
-      )}
-      <WhoSays />
-      <SavedFirst />
-    </WorkbenchContext>
+    <EditingContext value={editing}>
+      <PlannedContext value={planned}>
+        <SlopeContext value={slope}>
+          <ViewContext value={looked}>
+            {view === 'print' ? (
+              <Outlet />
+            ) : (
+              <div className="bench">
+                <TopBar view={VIEWS.find((one) => one === view) ?? 'slope'} />
+                <SavingBar />
+                <NewerBar shelf={shelf} />
+                {planning.problem && (
+                  <p role="alert" className="refusal">
+                    {notPlanned(planning.problem)}
+                  </p>
+                )}
+                <Pointed>
+                  <Outlet />
+                </Pointed>
+              </div>
+            )}
+            <WhoSays />
+            <SavedFirst />
+          </ViewContext>
+        </SlopeContext>
+      </PlannedContext>
+    </EditingContext>
   );
+}
+
+/** Puts a feature at a place of its slope, measured as it is measured in the job. */
+function placeIn(draft: Job, id: Feature['id'], x: number, y: number, roof: Plane, { slopeFactor }: PlanePlan): void {
+  const feature = draft.features.find((one) => one.id === id);
+  if (!feature || feature.kind === 'headwall') return;
+  const width =
+    'width' in feature ? feature.width : feature.kind === 'standoffs' ? (feature.columns - 1) * feature.spacingAcross : 0;
+  const { from } = feature.across;
+  feature.across = { from, distance: Math.max(0, from === 'left' ? x : roof.eaveLength - x - width) };
+  const length = feature.up.kind === 'slope' ? y : y / slopeFactor;
+  feature.up = { kind: feature.up.kind, length: Math.max(0, length) };
 }

@@ -1,6 +1,6 @@
 import { Kbd, Modal } from '@mantine/core';
 import { type HotkeyItem, useHotkeys } from '@mantine/hooks';
-import { useWorkbench } from './context.ts';
+import { useEditing, usePlanned, useSlope, useView } from './context.ts';
 
 const KEYS: readonly (readonly [string, string])[] = [
   ['↑ ↓', 'Slope and bench: next line, line before'],
@@ -25,7 +25,10 @@ type Props = {
 
 /** The keys of a job's views, and the sheet that lists them. */
 export function KeysList({ marks, opened, onOpen, onClose }: Props) {
-  const { editor, lines, marker, setMarker, plan, findings, chosen, choose, goTo } = useWorkbench();
+  const { editor } = useEditing();
+  const { plan, findings } = usePlanned();
+  const { lines } = useSlope();
+  const { marker, setMarker, chosen, choose, goTo } = useView();
   const byCourse = (direction: 1 | -1): void => {
     const from = Math.max(0, marker - 1);
     const group = (i: number): string => `${lines[i]?.stage}-${lines[i]?.course}`;

@@ -6,7 +6,7 @@ import { PieceCard } from '../piece/PieceCard.tsx';
 import { RunSheet } from '../runsheet/RunSheet.tsx';
 import { SlopeView } from '../slope/SlopeView.tsx';
 import { SlopeTabs } from './SlopeTabs.tsx';
-import { useWorkbench } from './context.ts';
+import { useView } from './context.ts';
 
 const PANES = [
   { id: 'run', label: 'Run sheet' },
@@ -18,7 +18,7 @@ type Pane = (typeof PANES)[number]['id'];
 /** Measures, the slope with its pole, and the run sheet: side by side, or one at a time on a phone, run sheet first. */
 export function SlopePage() {
   const phone = useMediaQuery('(max-width: 820px)', false, { getInitialValueInEffect: false });
-  const { chosen, reveal } = useWorkbench();
+  const { chosen, reveal } = useView();
   const [wanted, setWanted] = useState<{ readonly pane: Pane; readonly reveal: number }>({ pane: 'run', reveal: 0 });
   // what is to be revealed since then is on the slope
   const pane = reveal > wanted.reveal ? 'slope' : wanted.pane;

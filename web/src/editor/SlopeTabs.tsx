@@ -1,9 +1,10 @@
 import { useHotkeys } from '@mantine/hooks';
-import { useWorkbench } from './context.ts';
+import { usePlanned, useSlope } from './context.ts';
 
 /** The slopes of the roof side by side, to step from one to the next; nothing where there is only one. */
 export function SlopeTabs() {
-  const { plan, plane, setPlane } = useWorkbench();
+  const { plan } = usePlanned();
+  const { plane, setPlane } = useSlope();
   const step = (by: 1 | -1): void => {
     const at = plan.planes.findIndex(({ id }) => id === plane.id);
     setPlane(plan.planes.at((at + by + plan.planes.length) % plan.planes.length)!.id);

@@ -2,7 +2,7 @@ import { ActionIcon, SegmentedControl, TextInput, Tooltip } from '@mantine/core'
 import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconPrinter } from '@tabler/icons-react';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { useWorkbench } from './context.ts';
+import { useEditing } from './context.ts';
 import { KeysList } from './KeysList.tsx';
 import type { SaveState } from './useJobEditor.ts';
 
@@ -15,7 +15,7 @@ const SAVE_WORDS: Record<SaveState, string> = {
 };
 
 export function TopBar({ view }: { view: 'slope' | 'roof' | 'details' | 'bench' | 'order' }) {
-  const { editor, job } = useWorkbench();
+  const { editor, job } = useEditing();
   const [keys, setKeys] = useState(false);
   return (
     <section className="topbar" aria-label="This job">
@@ -83,7 +83,7 @@ function ViewLink({ to, label, on, icon = false }: { to: string; label: string; 
 }
 
 function JobName() {
-  const { editor, job } = useWorkbench();
+  const { editor, job } = useEditing();
   const [text, setText] = useState<string>();
   const [error, setError] = useState<string>();
   return (

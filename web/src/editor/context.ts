@@ -18,14 +18,19 @@ import {
   printLength,
   printWords,
 } from '#core';
-import { createContext, useContext } from 'react';
+import { type Context, createContext, useContext } from 'react';
 import type { JobEditor } from './useJobEditor.ts';
 
-/** Everything the views of one job share. */
-export type Workbench = {
+/** The job as it is edited, with the library it is planned with. */
+export type Editing = {
   readonly editor: JobEditor;
   readonly job: Job;
   readonly library: Library;
+  readonly units: Units;
+};
+
+/** What was planned last, and what the water says of it. */
+export type Planned = {
   readonly plan: Plan;
   /** The plan's findings and what the water found, worst first. */
   readonly findings: readonly Finding[];
@@ -33,7 +38,12 @@ export type Workbench = {
   readonly planned: boolean;
   /** The plan is of this very job, and the water has judged it. */
   readonly judged: boolean;
-  /** The slope looked at: its plan, its shape as planned, and the part of the roof it belongs to. */
+  readonly pieces: ReadonlyMap<string, Piece>;
+};
+
+/** The slope looked at. */
+export type SlopeShown = {
+  /** Its plan, its shape as planned, and the part of the roof it belongs to. */
   readonly plane: PlanePlan;
   readonly roof: Plane;
   /** The same slope as it is measured now, for the fields: ahead of the plan. */
@@ -43,24 +53,26 @@ export type Workbench = {
   /** The slope's record and its part in a draft of the job. */
   recordIn(draft: Job): PlaneRecord;
   partIn(draft: Job): Part;
-  /** Run-sheet lines in order; `marker` counts how many of them are laid. */
+  /** Its run-sheet lines in order, and the line that lays a piece (0 when none does). */
   readonly lines: readonly RunLine[];
-  readonly marker: number;
-  setMarker(marker: number): void;
-  /** The line that lays a piece (0 when none does). */
   readonly lineOf: ReadonlyMap<string, number>;
-  readonly pieces: ReadonlyMap<string, Piece>;
-  readonly chosen: Piece | undefined;
-  choose(mark: string | undefined): void;
   /** Puts a feature somewhere else; answers what is wrong with the place, or nothing. */
   place(feature: Feature['id'], x: number, y: number): string | undefined;
+};
+
+/** What is looked at on it. */
+export type View = {
+  /** How many of the slope's lines are laid. */
+  readonly marker: number;
+  setMarker(marker: number): void;
+  readonly chosen: Piece | undefined;
+  choose(mark: string | undefined): void;
   /** Chooses a finding's piece, moves the marker to it and brings it into view. */
   goTo(finding: Finding): void;
   /** Counts up when the drawing should bring the chosen piece into view. */
   readonly reveal: number;
   readonly asked: RuleKey | undefined;
   whoSays(key: RuleKey | undefined): void;
-  readonly units: Units;
 };
 
 /** Printing in the reader's units. */
@@ -83,10 +95,19 @@ export const unitsFor = (system: UnitSystem): Units => ({
   area: (area) => printArea(area, system),
 });
 
-export const WorkbenchContext = createContext<Workbench | undefined>(undefined);
+export const EditingContext = createContext<Editing | undefined>(undefined);
+export const PlannedContext = createContext<Planned | undefined>(undefined);
+export const SlopeContext = createContext<SlopeShown | undefined>(undefined);
+export const ViewContext = createContext<View | undefined>(undefined);
 
-export function useWorkbench(): Workbench {
-  const bench = useContext(WorkbenchContext);
-  if (!bench) throw new Error('outside a job');
-  return bench;
+function useWithinJob<Value>(context: Context<Value | undefined>): Value {
+  const value = useContext(context);
+  if (value === undefined) throw new Error('outside a job');
+  return value;
 }
+
+/** A page takes what it needs: what only changes elsewhere does not draw it anew. */
+export const useEditing = (): Editing => useWithinJob(EditingContext);
+export const usePlanned = (): Planned => useWithinJob(PlannedContext);
+export const useSlope = (): SlopeShown => useWithinJob(SlopeContext);
+export const useView = (): View => useWithinJob(ViewContext);

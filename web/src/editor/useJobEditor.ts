@@ -1,5 +1,5 @@
 import { type Issue, type Job, type Library, type Shelf, dropHidden, jobSchema, readJob, setAside } from '#core';
-import { useCallback, useEffect, useEffectEvent, useLayoutEffect, useReducer, useRef } from 'react';
+import { useCallback, useEffect, useEffectEvent, useLayoutEffect, useMemo, useReducer, useRef } from 'react';
 import { type StoredJob, addJob } from '../api.ts';
 import { draftOf, forget, keepDraft } from '../saving/drafts.ts';
 import { type Saving, useSaving } from '../saving/useSaving.ts';
@@ -133,26 +133,26 @@ export function useJobEditor(stored: StoredJob, initial: Job, shelf: Shelf, libr
   const change = useCallback((field: string, edit: Edit) => make(field, edit, 'keep'), [make]);
   const changeIfSound = useCallback((field: string, edit: Edit) => make(field, edit, 'refuse'), [make]);
 
-  return {
-    job,
-    saveState: stateOf(saving),
-    saving,
-    canUndo: history.past.length > 0,
-    canRedo: history.future.length > 0,
-    change,
-    changeIfSound,
-    undo: () => act({ kind: 'undo' }),
-    redo: () => act({ kind: 'redo' }),
-    keepAsCopy: async () => {
-      const mine = await addJob({ ...job, name: `${job.name} (my version)`.slice(0, 120) });
-      const read = theirs && readJob(theirs.job, shelf);
-      forget(id);
-      if (theirs && read?.ok) {
-        version.current = theirs.version;
-        known.current = read.job;
-        act({ kind: 'replace', job: read.job });
-      }
-      return mine.id;
-    },
-  };
+  const undo = useCallback(() => act({ kind: 'undo' }), []);
+  const redo = useCallback(() => act({ kind: 'redo' }), []);
+  const keepAsCopy = useCallback(async () => {
+    const kept = latest.current;
+    const mine = await addJob({ ...kept, name: `${kept.name} (my version)`.slice(0, 120) });
+    const read = theirs && readJob(theirs.job, shelf);
+    forget(id);
+    if (theirs && read?.ok) {
+      version.current = theirs.version;
+      known.current = read.job;
+      act({ kind: 'replace', job: read.job });
+    }
+    return mine.id;
+  }, [id, shelf, theirs]);
+
+  const saveState = stateOf(saving);
+  const canUndo = history.past.length > 0;
+  const canRedo = history.future.length > 0;
+  return useMemo(
+    () => ({ job, saveState, saving, canUndo, canRedo, change, changeIfSound, undo, redo, keepAsCopy }),
+    [job, saveState, saving, canUndo, canRedo, change, changeIfSound, undo, redo, keepAsCopy],
+  );
 }

@@ -1,7 +1,7 @@
 import { IconAlertTriangle, IconCircleCheck, IconDroplet, IconEye, IconGavel } from '@tabler/icons-react';
 import type { Severity } from '#core';
 import { useState } from 'react';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 
 const ICON: Record<Severity, typeof IconEye> = {
   leaks: IconDroplet,
@@ -12,7 +12,10 @@ const ICON: Record<Severity, typeof IconEye> = {
 
 /** What is wrong, worst first; a tap shows the piece. */
 export function Findings() {
-  const { findings, planned, judged, plane, goTo, units, chosen } = useWorkbench();
+  const { units } = useEditing();
+  const { findings, planned, judged } = usePlanned();
+  const { plane } = useSlope();
+  const { goTo, chosen } = useView();
   const [open, setOpen] = useState(false);
   const summary = `${plane.lines.count} courses at ${units.cut(plane.lines.gauge)}${plane.walls.map((wall) => ` · ${wall.id} ${wall.pieces} ${wall.sides}`).join('')}${plane.barrier ? ` · ice barrier ${units.cut(plane.barrier.needed)}, ${plane.barrier.rows.length} rows` : ''}`;
   return (

@@ -1,6 +1,8 @@
 import { Button, NumberInput, SegmentedControl } from '@mantine/core';
 import { IconDroplet, IconX } from '@tabler/icons-react';
 import {
+  type Plan,
+  type PlanePlan,
   type CheckRequest,
   type Hose,
   type Problem,
@@ -13,7 +15,7 @@ import {
   slopeOf,
 } from '#core';
 import { type PointerEvent, useMemo, useRef, useState } from 'react';
-import { type Workbench, useWorkbench } from '../editor/context.ts';
+import { type Planned, type Units, useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { LaidPieces } from '../slope/LaidPieces.tsx';
 import { MarkerSlider } from '../slope/SlopeView.tsx';
 import { type Chart, UNFOLDED, developPlane, middleOnChart, placeOnChart } from '../slope/develop.ts';
@@ -28,8 +30,10 @@ const INCH = 25.4;
 
 /** Water let run over the plan and over what-ifs of it, drawn to scale, with the stack in section and a sentence that says what happens. */
 export function LapBench() {
-  const bench = useWorkbench();
-  const { plan, plane, roof, units, marker, lineOf, chosen, choose, pieces, setPlane } = bench;
+  const { units } = useEditing();
+  const { plan, pieces } = usePlanned();
+  const { plane, roof, lineOf, setPlane } = useSlope();
+  const { marker, chosen, choose } = useView();
   const [whatIfs, setWhatIfs] = useState<readonly WhatIf[]>([]);
   const [stage, setStage] = useState<Stage>('finished');
   const [tool, setTool] = useState<Tool>('choose');
@@ -138,9 +142,9 @@ export function LapBench() {
           <Button
             variant="default"
             size="sm"
-            onClick={() => tryOut({ kind: 'swap', piece: focus.mark, other: nextOf(bench, focus.mark) })}
+            onClick={() => tryOut({ kind: 'swap', piece: focus.mark, other: nextOf(plan, pieces, focus.mark) })}
           >
-            swap with {nextOf(bench, focus.mark)}
+            swap with {nextOf(plan, pieces, focus.mark)}
           </Button>
           <Button
             variant="default"
@@ -157,7 +161,7 @@ export function LapBench() {
             shift down {units.cut(3 * INCH)}
           </Button>
           {isSidePiece(focus.role) && (
-            <Button variant="default" size="sm" onClick={() => tryOut(lowNail(bench, focus.mark))}>
+            <Button variant="default" size="sm" onClick={() => tryOut(lowNail(pieces, plane, focus.mark))}>
               nail it low
             </Button>
           )}
@@ -275,7 +279,7 @@ export function LapBench() {
               ) : problem ? (
                 <p>
                   {units.words(problem.sentence)}
-                  {gatheredWords(bench, problem)}
+                  {gatheredWords(plane, units, problem)}
                   {amountWords(units, problem)}
                   {elsewhere && (
                     <>
@@ -330,7 +334,6 @@ export function LapBench() {
           )}
         </div>
         <WaterChart
-          bench={bench}
           assembly={edited.assembly}
           laid={laid}
           focus={focus.mark}
@@ -383,7 +386,7 @@ function onFacet({ facet, x, y }: Hose, slope: string, pitch: number): [number, 
 }
 
 /** The next piece of the same kind at the same detail, else the one before. */
-function nextOf({ plan, pieces }: Workbench, mark: string): string {
+function nextOf(plan: Plan, pieces: Planned['pieces'], mark: string): string {
   const piece = pieces.get(mark);
   const same = plan.pieces.filter(({ detail, role }) => detail === piece?.detail && role === piece.role);
   const at = same.findIndex((other) => other.mark === mark);
@@ -391,7 +394,7 @@ function nextOf({ plan, pieces }: Workbench, mark: string): string {
 }
 
 /** An inch and a half above the step's lower edge, in the middle of its roof leg: where the water runs. */
-function lowNail({ pieces, plane }: Workbench, mark: string): WhatIf {
+function lowNail(pieces: Planned['pieces'], plane: PlanePlan, mark: string): WhatIf {
   const { outline } = pieces.get(mark)!.covers[0]!;
   const low = Math.min(...outline.map(([, y]) => y));
   return {
@@ -426,12 +429,12 @@ function wordsOf(whatIf: WhatIf): string {
 }
 
 /** How much roof sheds its rain through the place. */
-const amountWords = (units: Workbench['units'], { amount, cause }: Problem): string =>
+const amountWords = (units: Units, { amount, cause }: Problem): string =>
   cause !== 'overrun' && amount > SMALL ? ` The rain of ${units.area(amount)} of roof comes by there.` : '';
 const SMALL = 0.05 * (12 * INCH) ** 2;
 
 /** How much water one long piece has gathered where it fails, and what it would carry at the foot. */
-function gatheredWords({ plane, units }: Workbench, problem: Problem): string {
+function gatheredWords(plane: PlanePlan, units: Units, problem: Problem): string {
   if (problem.cause !== 'overrun') return '';
   const flow = plane.walls.find(({ id }) => problem.piece.startsWith(`${id}-`))?.flow ?? [];
   const side = problem.path.find(({ move }) => move === 'leaves over the side') ?? problem.at;
@@ -445,7 +448,6 @@ const verdictWords = (verdict: string | undefined): string =>
   verdict === undefined ? '…' : verdict === 'clean' ? 'Sheds' : verdict[0]!.toUpperCase() + verdict.slice(1);
 
 type ChartProps = {
-  bench: Workbench;
   assembly: Parameters<typeof applyWhatIfs>[0];
   laid: ReadonlySet<string> | undefined;
   focus: string;
@@ -460,21 +462,10 @@ type ChartProps = {
 };
 
 /** The developed chart with the water's path on it, and the line of the section that can be dragged. */
-function WaterChart({
-  bench,
-  assembly,
-  laid,
-  focus,
-  chart,
-  centre,
-  path,
-  sectionX,
-  onSection,
-  tool,
-  onChoose,
-  onPlace,
-}: ChartProps) {
-  const { plan, roof, plane } = bench;
+function WaterChart({ assembly, laid, focus, chart, centre, path, sectionX, onSection, tool, onChoose, onPlace }: ChartProps) {
+  const { job } = useEditing();
+  const { plan } = usePlanned();
+  const { roof, plane } = useSlope();
   const [frame, size] = useSize();
   const [view, setView] = useState<Viewport>();
   const k = Math.hypot(1, roof.pitch);
@@ -490,7 +481,6 @@ function WaterChart({
     () => new Map(assembly.pieces.map(({ mark }) => [mark, laid && !laid.has(mark) ? 2 : 1])),
     [assembly, laid],
   );
-  const shown: Workbench = { ...bench, plan: tried, lineOf };
   const press = useRef<{ x: number; y: number; moved: boolean; section: boolean }>(undefined);
   const sx = (x: number): number => (x - view!.left) * view!.scale;
   const sy = (y: number): number => (view!.top - y) * view!.scale;
@@ -554,7 +544,18 @@ function WaterChart({
           </defs>
           <rect width={size.width} height={size.height} className="film" />
           <g transform={`matrix(${view.scale} 0 0 ${-view.scale} ${-view.left * view.scale} ${view.top * view.scale})`}>
-            <LaidPieces bench={shown} chart={chart} marker={1} chosen={focus} nails={1} zones={false} ghost={false} />
+            <LaidPieces
+              plan={tried}
+              plane={plane}
+              lineOf={lineOf}
+              features={job.features}
+              chart={chart}
+              marker={1}
+              chosen={focus}
+              nails={1}
+              zones={false}
+              ghost={false}
+            />
           </g>
           <g className="section-line">
             <line x1={sx(sectionX)} x2={sx(sectionX)} y1={0} y2={size.height} />

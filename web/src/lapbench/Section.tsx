@@ -1,5 +1,5 @@
 import { type Piece, ROLES } from '#core';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing } from '../editor/context.ts';
 
 type Props = {
   pieces: readonly Piece[];
@@ -18,7 +18,7 @@ const LINE = 13;
 
 /** The stack along a line up the slope, the roof standing upright: layers from the deck outwards, much thicker than they are. */
 export function Section({ pieces, facet, x, centre, span, marked, onChoose }: Props) {
-  const { units } = useWorkbench();
+  const { units } = useEditing();
   const [low, high] = [centre - span / 2, centre + span / 2];
   const cut = pieces.flatMap((piece, order) =>
     piece.covers

@@ -2,7 +2,7 @@ import { ActionIcon, Button, TextInput } from '@mantine/core';
 import { IconPlus, IconTrash } from '@tabler/icons-react';
 import { type Feature, type FeatureOf, type Job, type Wall, itemsOf, newFeature, parseLength, spreadSkylights } from '#core';
 import { useState } from 'react';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing, useSlope } from '../editor/context.ts';
 import { CLADDINGS, MEASURED } from './PartMeasures.tsx';
 import { FieldError, ChoiceField, EitherField, LengthField, Section, SwitchField, fieldsOf } from './fields.tsx';
 
@@ -49,7 +49,8 @@ const KINDS = [
 
 /** What stands on the slope looked at. */
 export function Features() {
-  const { job, measured: roof, editor } = useWorkbench();
+  const { job, editor } = useEditing();
+  const { measured: roof } = useSlope();
   const [error, setError] = useState<string>();
   return (
     <>
@@ -78,7 +79,7 @@ export function Features() {
 }
 
 function FeatureSection({ feature, index }: { feature: Feature; index: number }) {
-  const { editor } = useWorkbench();
+  const { editor } = useEditing();
   return (
     <Section
       title={`${feature.id} · ${feature.name}`}
@@ -119,7 +120,7 @@ const TO: Record<Exclude<Feature['kind'], 'headwall'>, { across: string; up: str
 
 /** Where it is, from the ends and the eave as the tape was held. */
 function PlaceFields({ feature, index }: { feature: Exclude<Feature, { kind: 'headwall' }>; index: number }) {
-  const { plane, measured: roof } = useWorkbench();
+  const { plane, measured: roof } = useSlope();
   const target = (draft: Job) => draft.features[index] as typeof feature;
   const words = TO[feature.kind];
   return (
@@ -204,7 +205,8 @@ function SkylightFields(props: Of<'skylight'>) {
 
 /** Several units alike with equal gaps between two references, as they are set out from inside. */
 function SpreadFields({ feature }: { feature: FeatureOf<'skylight'> }) {
-  const { editor, units, measured: roof } = useWorkbench();
+  const { editor, units } = useEditing();
+  const { measured: roof } = useSlope();
   const [typed, setTyped] = useState({ from: '', to: '', count: '2' });
   const [error, setError] = useState<string>();
   const field = (key: keyof typeof typed, label: string, placeholder: string) => (
@@ -254,7 +256,7 @@ function SpreadFields({ feature }: { feature: FeatureOf<'skylight'> }) {
 }
 
 function PipeFields(props: Of<'pipe'>) {
-  const { library } = useWorkbench();
+  const { library } = useEditing();
   const { feature } = props;
   return (
     <>

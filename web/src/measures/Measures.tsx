@@ -2,7 +2,7 @@ import { ActionIcon, Button } from '@mantine/core';
 import { IconPlus, IconRuler2, IconTrash } from '@tabler/icons-react';
 import { type Item, type Job, type PlaneRecord, type Wall, buttLine, itemsOf, newFeature, newWall } from '#core';
 import { useState } from 'react';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing, useSlope } from '../editor/context.ts';
 import { CoveringSection, UnderlayerSection } from './coverings/CoveringSection.tsx';
 import { CavityWallFields, COUNTERS, Features } from './Features.tsx';
 import { CLADDINGS, PartMeasures } from './PartMeasures.tsx';
@@ -12,7 +12,8 @@ const named = (items: readonly Item[]) => items.map(({ id, name, maker }) => ({ 
 
 /** What the tape brought back: the slope, its covering, what goes under it, and the walls it meets. */
 export function Measures() {
-  const { job, measured } = useWorkbench();
+  const { job } = useEditing();
+  const { measured } = useSlope();
   const site = fieldsOf(job.site, (draft) => draft.site);
   return (
     <form className="measures" aria-label="Measures" onSubmit={(event) => event.preventDefault()}>
@@ -35,7 +36,8 @@ export function Measures() {
 }
 
 function SlopeSection() {
-  const { measured: roof, part, recordIn, job } = useWorkbench();
+  const { job } = useEditing();
+  const { measured: roof, part, recordIn } = useSlope();
   // what the other slopes make of its edges (hips, valleys, a ridge they share) is not asked
   const slope = fieldsOf<PlaneRecord>(roof, recordIn);
   const ends = roof.edges.filter(({ kind }) => kind === 'rake').map(({ from }) => from[0]);
@@ -78,7 +80,8 @@ function SlopeSection() {
 
 /** Courses that lie elsewhere on the roof than planned: what lies above them is fitted from where they really are. */
 function MeasuredButts() {
-  const { editor, plane, measured: roof, recordIn } = useWorkbench();
+  const { editor } = useEditing();
+  const { plane, measured: roof, recordIn } = useSlope();
   const [error, setError] = useState<string>();
   const butts = roof.measuredButts ?? [];
   // where a course is planned to be: nothing changes until the tape says so
@@ -133,7 +136,8 @@ const WALL_COUNTERS = { ...COUNTERS, trays: 'Trays through the wall, one a step'
 const FIELD_NAILS = { 'clear-of-wall': 'kept clear', 'in-headlap': 'in the headlap' } as const;
 
 function WallSection({ wall, index }: { wall: Wall; index: number }) {
-  const { editor, plane, measured: roof, library, recordIn } = useWorkbench();
+  const { editor, library } = useEditing();
+  const { plane, measured: roof, recordIn } = useSlope();
   const at = (draft: Job): Wall => recordIn(draft).walls[index]!;
   const fields = fieldsOf(wall, at);
   return (
@@ -207,7 +211,8 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
 
 /** What one long piece would gather, against what each step hands back. */
 function WallFlow({ id }: { id: string }) {
-  const { plane, units } = useWorkbench();
+  const { units } = useEditing();
+  const { plane } = useSlope();
   const [all, setAll] = useState(false);
   const flow = plane.walls.find((wall) => wall.id === id)?.flow ?? [];
   const foot = flow[0];
@@ -244,7 +249,8 @@ function WallFlow({ id }: { id: string }) {
 }
 
 function AddWall() {
-  const { editor, measured: roof, job, recordIn } = useWorkbench();
+  const { editor, job } = useEditing();
+  const { measured: roof, recordIn } = useSlope();
   const none = roof.walls.length === 0 && job.features.length === 0 && job.parts.length === 1;
   const [error, setError] = useState<string>();
   return (
@@ -273,7 +279,7 @@ function AddWall() {
 
 /** Which packs speak in this job; makers' instructions come with their products. */
 function PackSection() {
-  const { job, library, editor } = useWorkbench();
+  const { job, library, editor } = useEditing();
   const packs = library.packs.filter(({ source }) => source !== 'maker');
   return (
     <Section title="Who speaks">

@@ -1,5 +1,5 @@
 import { type Job, type Part, type PartOf, pitchOf, slopeFactor } from '#core';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing, usePlanned } from '../editor/context.ts';
 import { ChoiceField, DegreesField, EitherField, fieldsOf } from './fields.tsx';
 
 export const CLADDINGS = {
@@ -67,7 +67,8 @@ function Hip({ part }: { part: PartOf<'hip'> }) {
 }
 
 function HostFields({ part }: { part: PartOf<'crossGable'> | PartOf<'dormer'> }) {
-  const { job, plan } = useWorkbench();
+  const { job } = useEditing();
+  const { plan } = usePlanned();
   const at = (draft: Job) => find(draft, part) as typeof part;
   const host = job.parts.flatMap(({ planes }) => planes).find(({ id }) => id === part.host);
   return (

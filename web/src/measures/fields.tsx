@@ -1,7 +1,7 @@
 import { NativeSelect, NumberInput, SegmentedControl, Switch, TextInput } from '@mantine/core';
 import { type Job, type Pitch, type RuleKey, parseLength, parsePitch, printLength, printSaidPitch } from '#core';
 import { type ReactNode, useId, useRef, useState } from 'react';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing } from '../editor/context.ts';
 import type { JobEditor } from '../editor/useJobEditor.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
 
@@ -86,7 +86,7 @@ const keeping =
 export function LengthField(
   props: Common & { value: number | null; set: (draft: Job, value: number | null) => void; optional?: string },
 ) {
-  const { editor, units } = useWorkbench();
+  const { editor, units } = useEditing();
   return (
     <ParsedField
       {...props}
@@ -108,7 +108,7 @@ export function LengthField(
 
 /** A pitch, kept and shown the way it was typed. */
 export function PitchField(props: Common & { value: Pitch; set: (draft: Job, value: Pitch) => void }) {
-  const { editor, units } = useWorkbench();
+  const { editor, units } = useEditing();
   return (
     <ParsedField
       {...props}
@@ -125,7 +125,7 @@ export function PitchField(props: Common & { value: Pitch; set: (draft: Job, val
 }
 
 export function TextField(props: Common & { value: string; set: (draft: Job, value: string) => void }) {
-  const { editor } = useWorkbench();
+  const { editor } = useEditing();
   return (
     <ParsedField
       {...props}
@@ -142,7 +142,7 @@ export function TextField(props: Common & { value: string; set: (draft: Job, val
 
 /** A share of one, shown in percent. */
 export function PercentField(props: Common & { value: number; set: (draft: Job, value: number) => void }) {
-  const { editor } = useWorkbench();
+  const { editor } = useEditing();
   const [error, setError] = useState<string>();
   return (
     <NumberInput
@@ -174,7 +174,7 @@ const listed = <T extends string>(options: Options<T>): { value: T; label: strin
 export function ChoiceField<T extends string>(
   props: Common & { value: T; options: Options<T>; set: (draft: Job, value: T) => void },
 ) {
-  const { editor } = useWorkbench();
+  const { editor } = useEditing();
   const [error, setError] = useState<string>();
   return (
     <NativeSelect
@@ -206,7 +206,7 @@ export const FieldError = ({ children }: { children: string | undefined }) =>
 export function EitherField<T extends string>(
   props: Common & { value: T; options: Options<T>; set: (draft: Job, value: T) => void },
 ) {
-  const { editor } = useWorkbench();
+  const { editor } = useEditing();
   const [error, setError] = useState<string>();
   return (
     <div className="either">
@@ -228,7 +228,7 @@ export function EitherField<T extends string>(
 }
 
 export function SwitchField(props: Common & { value: boolean; set: (draft: Job, value: boolean) => void }) {
-  const { editor } = useWorkbench();
+  const { editor } = useEditing();
   const [error, setError] = useState<string>();
   return (
     <Switch
@@ -263,7 +263,7 @@ type NumberProps = Common & { value: number; set: (draft: Job, value: number) =>
 
 /** A number in a text field, told in words when it is not one. */
 function NumberField(props: NumberProps & { takes: (value: number) => boolean; wanted: string }) {
-  const { editor } = useWorkbench();
+  const { editor } = useEditing();
   return (
     <ParsedField
       {...props}

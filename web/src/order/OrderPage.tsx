@@ -2,11 +2,12 @@ import { Button } from '@mantine/core';
 import { IconDownload, IconPrinter } from '@tabler/icons-react';
 import { type OrderLine, type Piece, ROLES, leftOver, orderCsv, runSheetCsv } from '#core';
 import { download, fileName } from '../api.ts';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing, usePlanned } from '../editor/context.ts';
 
 /** What to buy, by package, and the pieces it becomes. */
 export function OrderPage() {
-  const { plan, job, units } = useWorkbench();
+  const { job, units } = useEditing();
+  const { plan } = usePlanned();
   const name = fileName(job.name);
   const save = (what: string, text: string): void => download(`${name}-${what}.csv`, `\uFEFF${text}`, 'text/csv;charset=utf-8');
   return (
@@ -86,7 +87,7 @@ export function OrderPage() {
 const DETAIL_WORDS: Record<string, string> = { covering: 'covering', underlayers: 'underlayers' };
 
 function Row({ line }: { line: OrderLine }) {
-  const { units } = useWorkbench();
+  const { units } = useEditing();
   const more = line.bound !== undefined && line.bound < line.needed;
   return (
     <tr>

@@ -1,11 +1,11 @@
 import type { FlatPattern } from '#core';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing } from '../editor/context.ts';
 
 const BOX = { width: 220, height: 150, margin: 26 };
 
 /** A piece as cut from flat sheet, to scale: outline, bend lines with direction and angle, overall sizes. */
 export function FlatPatternDrawing({ flat }: { flat: FlatPattern }) {
-  const { units } = useWorkbench();
+  const { units } = useEditing();
   const xs = flat.outline.map(([x]) => x);
   const ys = flat.outline.map(([, y]) => y);
   const [width, height] = [Math.max(...xs), Math.max(...ys)];

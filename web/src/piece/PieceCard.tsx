@@ -1,14 +1,16 @@
 import { ActionIcon } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
 import { type Piece, ROLES, isSidePiece, isWithin, outlineArea, wallFacets, wallToSlope } from '#core';
-import { type Workbench, useWorkbench } from '../editor/context.ts';
+import { type Planned, type SlopeShown, type Units, useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { AskWho, valueInUse } from '../rules/WhoSays.tsx';
 import { FlatPatternDrawing } from './FlatPatternDrawing.tsx';
 
 /** Everything about the chosen piece: what it is, its flat pattern, its fasteners, what it lies on, and its rules. */
 export function PieceCard() {
-  const bench = useWorkbench();
-  const { chosen, choose, library, plane, units, lineOf, marker, setMarker } = bench;
+  const { library, units } = useEditing();
+  const { plan } = usePlanned();
+  const { plane, roof, lineOf } = useSlope();
+  const { chosen, choose, marker, setMarker } = useView();
   if (!chosen) return null;
   const product = library.catalog.items.find(({ id }) => id === chosen.product);
   const line = lineOf.get(chosen.mark);
@@ -32,7 +34,7 @@ export function PieceCard() {
       <div className="piece-body">
         {chosen.flat && <FlatPatternDrawing flat={chosen.flat} />}
         <dl className="piece-facts">
-          {facts(bench, chosen).map(([name, value]) => (
+          {facts({ plan, plane, units, roof }, chosen).map(([name, value]) => (
             <div key={name}>
               <dt>{name}</dt>
               <dd className="fig">{value}</dd>
@@ -55,13 +57,15 @@ export function PieceCard() {
             </tbody>
           </table>
         )}
-        <Stack piece={chosen} bench={bench} />
+        <Stack piece={chosen} />
       </div>
     </section>
   );
 }
 
-function facts({ plan, plane, units, roof: slope }: Workbench, piece: Piece): [string, string][] {
+type Told = Pick<Planned, 'plan'> & Pick<SlopeShown, 'plane' | 'roof'> & { units: Units };
+
+function facts({ plan, plane, units, roof: slope }: Told, piece: Piece): [string, string][] {
   const rows: [string, string][] = [];
   const walls = wallFacets(plan);
   const onRoof = piece.covers.filter(({ facet }) => !walls.has(facet));
@@ -116,8 +120,10 @@ function facts({ plan, plane, units, roof: slope }: Workbench, piece: Piece): [s
 }
 
 /** What lies at the piece's middle, top first; what is not laid yet at the marker is pale. */
-function Stack({ piece, bench }: { piece: Piece; bench: Workbench }) {
-  const { plan, lineOf, marker, choose } = bench;
+function Stack({ piece }: { piece: Piece }) {
+  const { plan } = usePlanned();
+  const { lineOf } = useSlope();
+  const { marker, choose } = useView();
   const { facet, outline } = piece.covers[0]!;
   const x = outline.reduce((sum, [px]) => sum + px, 0) / outline.length;
   const y = outline.reduce((sum, [, py]) => sum + py, 0) / outline.length;

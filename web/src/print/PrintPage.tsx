@@ -3,18 +3,17 @@ import { IconPrinter } from '@tabler/icons-react';
 import { type Crew, type PlanePlan, buttLine, filterRunSheet, shortMarks, usesWords } from '#core';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
 import { CrewSelect, SlopeSelect } from '../runsheet/selects.tsx';
 import { tagsByCourse } from '../slope/StoryPole.tsx';
-
-/** Paper sizes with their printable area inside 12 mm margins, millimetres. */
-const PAPERS = { A4: { width: 186, height: 273 }, Letter: { width: 191.9, height: 255.4 } } as const;
-type Paper = keyof typeof PAPERS;
+import { PAPERS, type Paper } from './papers.ts';
 
 /** The run sheet and the pole in black and white, to carry up the ladder. */
 export function PrintPage() {
   const { id } = useParams();
-  const { job, plan, plane, units, findings } = useWorkbench();
+  const { job, units } = useEditing();
+  const { plan, findings } = usePlanned();
+  const { plane } = useSlope();
   const [slope, setSlope] = useState(plan.planes.length > 1 ? '' : plane.id);
   const [crew, setCrew] = useState<Crew>();
   const planes = plan.planes.filter(({ id: own }) => slope === '' || own === slope);
@@ -119,7 +118,7 @@ const LEAST_ROW = 5.2;
 
 /** The pole to transfer to a stick: every course's distance from the deck's eave edge, with what comes in there. */
 function PaperPole({ paper, plane }: { paper: Paper; plane: PlanePlan }) {
-  const { units } = useWorkbench();
+  const { units } = useEditing();
   const tags = tagsByCourse(plane.runSheet.flatMap(({ lines }) => lines));
   const usable = PAPERS[paper].height - 30;
   const perPage = Math.floor(usable / LEAST_ROW);

@@ -1,5 +1,5 @@
 import { type EdgeKind, type FaceEdge, type Plane, distanceToStretch, footprint, isWithin, slopeFactor, toPlan } from '#core';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
 import { pathOf } from '../slope/develop.ts';
 import { useSize } from '../slope/viewport.ts';
 
@@ -10,7 +10,9 @@ const ROOM_FOR_ARROW = 44;
 
 /** The roof from above, north up, to scale: slopes, what their edges are, walls and what stands on the slopes. */
 export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
-  const { plan, job, units, plane: current } = useWorkbench();
+  const { job, units } = useEditing();
+  const { plan } = usePlanned();
+  const { plane: current } = useSlope();
   const [frame, size] = useSize();
   const points = plan.roof.flatMap(({ joined }) => joined.plan);
   const xs = points.map(([x]) => x);

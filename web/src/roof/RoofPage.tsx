@@ -3,7 +3,7 @@ import { IconPlus, IconTrash } from '@tabler/icons-react';
 import { type Part, newPart } from '#core';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
 import { Findings } from '../findings/Findings.tsx';
 import { PartMeasures, PartPlace } from '../measures/PartMeasures.tsx';
 import { FieldError, Section, TextField } from '../measures/fields.tsx';
@@ -19,7 +19,9 @@ const KINDS: readonly { kind: Part['kind']; label: string }[] = [
 
 /** The whole roof from above: its parts by their measures, its slopes, edges and valleys as they follow from them. */
 export function RoofPage() {
-  const { job, plan, units, setPlane, editor } = useWorkbench();
+  const { job, units, editor } = useEditing();
+  const { plan } = usePlanned();
+  const { setPlane } = useSlope();
   const { id } = useParams();
   const navigate = useNavigate();
   const [error, setError] = useState<string>();
@@ -120,7 +122,7 @@ export function RoofPage() {
 }
 
 function PartSection({ part, index }: { part: Part; index: number }) {
-  const { editor, job } = useWorkbench();
+  const { editor, job } = useEditing();
   const [error, setError] = useState<string>();
   return (
     <Section

@@ -1,6 +1,8 @@
 import { Button, Modal, TextInput } from '@mantine/core';
 import { IconHelpCircle } from '@tabler/icons-react';
 import {
+  type Job,
+  type Library,
   type Requirement,
   type RuleKey,
   type RuleUnit,
@@ -12,7 +14,7 @@ import {
   printRuleValue,
 } from '#core';
 import { useState } from 'react';
-import { type Units, type Workbench, useWorkbench } from '../editor/context.ts';
+import { type Units, useEditing, useSlope, useView } from '../editor/context.ts';
 
 const SOURCE_WORDS: Record<Statement['source'], string> = {
   code: 'Code',
@@ -43,7 +45,7 @@ const STANDING_WORDS: Record<Statement['standing'], string> = {
 
 /** The little question mark beside a governed number. */
 export function AskWho({ rule, about }: { rule: RuleKey; about?: string }) {
-  const { whoSays } = useWorkbench();
+  const { whoSays } = useView();
   return (
     <button
       type="button"
@@ -110,8 +112,9 @@ export function valueInUse(requirement: Requirement, units: Units): string {
 
 /** Why a number is what it is: who governs, who else spoke, and the way out where they contradict each other. */
 export function WhoSays() {
-  const bench = useWorkbench();
-  const { plane, asked, whoSays, units } = bench;
+  const { units, job, library } = useEditing();
+  const { plane } = useSlope();
+  const { asked, whoSays } = useView();
   const requirement = asked && plane.requirements.find(({ key }) => key === asked);
   if (!requirement) return null;
   return (
@@ -140,14 +143,14 @@ export function WhoSays() {
       {(requirement.status === 'conflict' || requirement.status === 'decided') && <WayOut requirement={requirement} />}
       <Deviate key={requirement.key} requirement={requirement} />
       <p className="quiet small">
-        {noticeFor(bench, requirement)}Local code, the maker’s current instructions and licensed practice govern. Ruvet computes;
-        it does not approve.
+        {noticeFor(job, library, requirement)}Local code, the maker’s current instructions and licensed practice govern. Ruvet
+        computes; it does not approve.
       </p>
     </Modal>
   );
 }
 
-function noticeFor({ job, library }: Workbench, requirement: Requirement): string {
+function noticeFor(job: Job, library: Library, requirement: Requirement): string {
   const names = new Set(requirement.statements.map(({ name }) => name));
   const notices = [...job.packs, ...makerPacks(job, library.catalog)].flatMap((ref) => {
     const pack = findPack(library.packs, ref);
@@ -158,7 +161,7 @@ function noticeFor({ job, library }: Workbench, requirement: Requirement): strin
 
 /** Records which of two contradicting sources to follow, with the reason. */
 function WayOut({ requirement }: { requirement: Requirement }) {
-  const { editor, job } = useWorkbench();
+  const { editor, job } = useEditing();
   const recorded = job.decisions[requirement.key];
   const [reason, setReason] = useState(recorded?.reason ?? '');
   const [error, setError] = useState<string>();
@@ -202,7 +205,7 @@ function WayOut({ requirement }: { requirement: Requirement }) {
 
 /** Decides a value on the roof, with its reason; it stays a finding where it is outside what governs. */
 function Deviate({ requirement }: { requirement: Requirement }) {
-  const { editor, job } = useWorkbench();
+  const { editor, job } = useEditing();
   const [open, setOpen] = useState(false);
   const [value, setValue] = useState('');
   const [reason, setReason] = useState('');

@@ -1,14 +1,16 @@
 import { IconAlertTriangle, IconClock, IconFlag3, IconUsers } from '@tabler/icons-react';
 import { type Crew, type RunLine, filterRunSheet, usesWords } from '#core';
 import { memo, useEffect, useRef, useState } from 'react';
-import { type Workbench, useWorkbench } from '../editor/context.ts';
+import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
 import { CrewSelect, SlopeSelect } from './selects.tsx';
 
 /** The plan retold from the eave up; the marker stands after the last line laid. */
 export function RunSheet() {
-  const bench = useWorkbench();
-  const { plan, plane, job, marker, units, setPlane } = bench;
+  const { job, units } = useEditing();
+  const { plan } = usePlanned();
+  const { plane, setPlane } = useSlope();
+  const { marker, chosen } = useView();
   const [whole, setWhole] = useState(false);
   const [detail, setDetail] = useState('');
   const several = plan.planes.length > 1;
@@ -70,12 +72,11 @@ export function RunSheet() {
               <Line
                 key={line.line}
                 line={line}
-                bench={bench}
                 laid={whole ? false : line.line <= marker}
                 current={!whole && line.line === marker}
                 done={done.has(line.id)}
                 on={whole && several && group.course === undefined ? names.get(line.plane ?? '') : undefined}
-                chosen={bench.chosen?.mark}
+                chosen={chosen && line.pieces.includes(chosen.mark) ? chosen.mark : undefined}
               />
             ))}
           </ol>
@@ -90,7 +91,6 @@ export function RunSheet() {
 
 type LineProps = {
   line: RunLine;
-  bench: Workbench;
   laid: boolean;
   current: boolean;
   done: boolean;
@@ -99,84 +99,77 @@ type LineProps = {
   chosen: string | undefined;
 };
 
-const Line = memo(
-  function Line({ line, bench, laid, current, done, on, chosen }: LineProps) {
-    const { units, setMarker, choose, editor } = bench;
-    const marks = line.pieces.length > 6 ? [line.pieces[0]!, line.pieces[1]!, '…', line.pieces.at(-1)!] : line.pieces;
-    return (
-      <li data-line={line.line} className={`run-line ${laid ? 'laid' : ''} ${current ? 'current' : ''} ${done ? 'done' : ''}`}>
-        <button
-          type="button"
-          className="line-number fig"
-          aria-label={`Line ${line.line}${laid ? ', laid' : ''}: move the marker here`}
-          aria-current={current ? 'step' : undefined}
-          onClick={() => setMarker(line.line)}
-        >
-          {line.line}
-        </button>
-        <input
-          type="checkbox"
-          className="line-done"
-          aria-label={`Line ${line.line} done`}
-          checked={done}
-          onChange={() =>
-            void editor.change('done', (draft) => {
-              draft.done = done ? draft.done.filter((id) => id !== line.id) : [...draft.done, line.id];
-            })
-          }
-        />
-        <div className="line-body">
-          {on && <p className="line-plane">{on}</p>}
-          <p className="line-action">
-            {units.words(line.action)}
-            {line.keys[0] && <AskWho rule={line.keys[0]} about={`line ${line.line}`} />}
+const Line = memo(function Line({ line, laid, current, done, on, chosen }: LineProps) {
+  const { units, editor } = useEditing();
+  const { setMarker, choose } = useView();
+  const marks = line.pieces.length > 6 ? [line.pieces[0]!, line.pieces[1]!, '…', line.pieces.at(-1)!] : line.pieces;
+  return (
+    <li
+      data-line={line.line}
+      data-mark={line.pieces.join(' ')}
+      className={`run-line ${laid ? 'laid' : ''} ${current ? 'current' : ''} ${done ? 'done' : ''}`}
+    >
+      <button
+        type="button"
+        className="line-number fig"
+        aria-label={`Line ${line.line}${laid ? ', laid' : ''}: move the marker here`}
+        aria-current={current ? 'step' : undefined}
+        onClick={() => setMarker(line.line)}
+      >
+        {line.line}
+      </button>
+      <input
+        type="checkbox"
+        className="line-done"
+        aria-label={`Line ${line.line} done`}
+        checked={done}
+        onChange={() =>
+          void editor.change('done', (draft) => {
+            draft.done = done ? draft.done.filter((id) => id !== line.id) : [...draft.done, line.id];
+          })
+        }
+      />
+      <div className="line-body">
+        {on && <p className="line-plane">{on}</p>}
+        <p className="line-action">
+          {units.words(line.action)}
+          {line.keys[0] && <AskWho rule={line.keys[0]} about={`line ${line.line}`} />}
+        </p>
+        {line.fasteners && <p className="line-fasteners">{units.words(line.fasteners)}</p>}
+        {line.uses && <p className="line-fasteners">Takes {units.words(usesWords(line.uses))}</p>}
+        {line.holdPoint && (
+          <p className="line-hold">
+            <IconFlag3 size={15} aria-hidden /> <b>See first:</b> {line.holdPoint}
           </p>
-          {line.fasteners && <p className="line-fasteners">{units.words(line.fasteners)}</p>}
-          {line.uses && <p className="line-fasteners">Takes {units.words(usesWords(line.uses))}</p>}
-          {line.holdPoint && (
-            <p className="line-hold">
-              <IconFlag3 size={15} aria-hidden /> <b>See first:</b> {line.holdPoint}
-            </p>
-          )}
-          {line.wait && (
-            <p className="line-hold">
-              <IconClock size={15} aria-hidden /> <b>Wait:</b> {line.wait}
-            </p>
-          )}
-          {line.caution && (
-            <p className="line-caution">
-              <IconAlertTriangle size={15} aria-hidden /> {line.caution}
-            </p>
-          )}
-          <p className="line-marks">
-            {marks.map((mark) =>
-              mark === '…' ? (
-                <span key={mark}>…</span>
-              ) : (
-                <button key={mark} type="button" className={`mark ${mark === chosen ? 'on' : ''}`} onClick={() => choose(mark)}>
-                  {mark}
-                </button>
-              ),
-            )}
-            {line.crew && <span className="people">{line.crew}</span>}
-            {line.people === 2 && (
-              <span className="people">
-                <IconUsers size={15} aria-hidden /> two people
-              </span>
-            )}
+        )}
+        {line.wait && (
+          <p className="line-hold">
+            <IconClock size={15} aria-hidden /> <b>Wait:</b> {line.wait}
           </p>
-        </div>
-      </li>
-    );
-  },
-  (before, after) =>
-    before.line === after.line &&
-    before.done === after.done &&
-    before.on === after.on &&
-    before.laid === after.laid &&
-    before.current === after.current &&
-    before.bench.units === after.bench.units &&
-    before.bench.setMarker === after.bench.setMarker &&
-    before.line.pieces.includes(before.chosen ?? '') === after.line.pieces.includes(after.chosen ?? '') &&
-    !after.line.pieces.includes(after.chosen ?? ''),
-);
+        )}
+        {line.caution && (
+          <p className="line-caution">
+            <IconAlertTriangle size={15} aria-hidden /> {line.caution}
+          </p>
+        )}
+        <p className="line-marks">
+          {marks.map((mark) =>
+            mark === '…' ? (
+              <span key={mark}>…</span>
+            ) : (
+              <button key={mark} type="button" className={`mark ${mark === chosen ? 'on' : ''}`} onClick={() => choose(mark)}>
+                {mark}
+              </button>
+            ),
+          )}
+          {line.crew && <span className="people">{line.crew}</span>}
+          {line.people === 2 && (
+            <span className="people">
+              <IconUsers size={15} aria-hidden /> two people
+            </span>
+          )}
+        </p>
+      </div>
+    </li>
+  );
+});

@@ -1,9 +1,9 @@
 import { CREWS, type Crew, type RunGroup, crewOf } from '#core';
-import { useWorkbench } from '../editor/context.ts';
+import { usePlanned } from '../editor/context.ts';
 
 /** One slope or the whole roof (empty); nothing where there is only one slope. */
 export function SlopeSelect({ value, onChange }: { value: string; onChange: (plane: string) => void }) {
-  const { plan } = useWorkbench();
+  const { plan } = usePlanned();
   if (plan.planes.length < 2) return null;
   return (
     <select aria-label="Which slope" value={value} onChange={(event) => onChange(event.currentTarget.value)}>

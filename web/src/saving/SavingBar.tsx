@@ -1,11 +1,11 @@
 import { Button, Modal } from '@mantine/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing } from '../editor/context.ts';
 
 /** Why what was changed is not saved yet, and what becomes of it; nothing while saving goes well. */
 export function SavingBar() {
-  const { editor } = useWorkbench();
+  const { editor } = useEditing();
   const { away, refused } = editor.saving;
   if (away)
     return (
@@ -26,7 +26,7 @@ export function SavingBar() {
 }
 
 function KeepAsCopy() {
-  const { editor } = useWorkbench();
+  const { editor } = useEditing();
   const navigate = useNavigate();
   const [problem, setProblem] = useState<string>();
   return (
@@ -50,7 +50,7 @@ function KeepAsCopy() {
 
 /** Both versions are kept; the user chooses which goes on. */
 export function SavedFirst() {
-  const { editor, job } = useWorkbench();
+  const { editor, job } = useEditing();
   const [problem, setProblem] = useState<string>();
   const { theirs, overrule } = editor.saving;
   if (!theirs) return null;

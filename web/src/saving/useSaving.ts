@@ -1,5 +1,5 @@
 import { useMutation } from '@tanstack/react-query';
-import { useSyncExternalStore } from 'react';
+import { useMemo, useSyncExternalStore } from 'react';
 import { ApiProblem, type StoredJob, isPassing, saveJob } from '../api.ts';
 import { type Draft, acknowledge, draftOf, onDrafts, rebase } from './drafts.ts';
 
@@ -50,19 +50,23 @@ export function useSaving(jobId: string): Saving {
   });
   const failed = !isPending && draft && error instanceof ApiProblem ? error : undefined;
   const theirs = failed?.status === 409 ? failed.current : undefined;
-  return {
-    draft,
-    busy: isPending,
-    away: isPending && failureReason ? failureReason.message : undefined,
-    refused: theirs ? undefined : failed,
-    theirs,
-    // one that is on its way takes the newest along
-    send: () => {
-      if (!isPending) mutate();
-    },
-    overrule: () => {
-      rebase(jobId, theirs!.version);
-      mutate();
-    },
-  };
+  const away = isPending && failureReason ? failureReason.message : undefined;
+  return useMemo(
+    () => ({
+      draft,
+      busy: isPending,
+      away,
+      refused: theirs ? undefined : failed,
+      theirs,
+      // one that is on its way takes the newest along
+      send: () => {
+        if (!isPending) mutate();
+      },
+      overrule: () => {
+        rebase(jobId, theirs!.version);
+        mutate();
+      },
+    }),
+    [jobId, draft, isPending, away, failed, theirs, mutate],
+  );
 }

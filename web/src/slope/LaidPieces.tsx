@@ -1,10 +1,25 @@
-import { type FeatureOf, type Footprint, type Piece, ROLES, buttLine, byLay, chalkLine, footprint, slopeFactor } from '#core';
+import {
+  type Feature,
+  type Plan,
+  type PlanePlan,
+  type FeatureOf,
+  type Footprint,
+  type Piece,
+  ROLES,
+  buttLine,
+  byLay,
+  chalkLine,
+  footprint,
+  slopeFactor,
+} from '#core';
 import { memo, useMemo } from 'react';
-import type { Workbench } from '../editor/context.ts';
 import { type Chart, UNFOLDED, coversOn, pathOf, piecePath, round, toChart } from './develop.ts';
 
 type Props = {
-  bench: Workbench;
+  plan: Plan;
+  plane: PlanePlan;
+  lineOf: ReadonlyMap<string, number>;
+  features: readonly Feature[];
   chart: Chart;
   marker: number;
   chosen: string | undefined;
@@ -15,65 +30,65 @@ type Props = {
 };
 
 /** The roof in millimetres, `y` up; strokes keep their width at any zoom. Not redrawn while panning. */
-export const LaidPieces = memo(
-  function LaidPieces({ bench, chart, marker, chosen, nails, zones, ghost = true }: Props) {
-    const { plan, plane, lineOf } = bench;
-    const { plane: roof } = chart;
-    const { lines: layout } = plane;
-    const here = useMemo(() => plan.pieces.filter((piece) => coversOn(chart, piece).length > 0), [plan, chart]);
-    const paths = useMemo(() => new Map(here.map((piece) => [piece.mark, piecePath(chart, piece)])), [here, chart]);
-    const isLaid = (piece: Piece): boolean => (lineOf.get(piece.mark) ?? 0) <= marker;
-    const laid = here.filter(isLaid).toSorted(byLay);
-    const next = here.filter((piece) => lineOf.get(piece.mark) === marker + 1);
-    const picked = here.find(({ mark }) => mark === chosen);
-    const laidMarks = new Set(laid.map(({ mark }) => mark));
-    return (
-      <g>
-        <path d={pathOf([roof.outline, ...roof.holes])} fillRule="evenodd" className="deck" />
-        {roof.walls.map((wall) => (
-          <WallFace
-            key={wall.id}
-            x={wall.x}
-            side={wall.stands === 'left' ? 1 : -1}
-            from={wall.from}
-            to={Math.min(wall.to ?? layout.end, layout.end)}
-          />
-        ))}
-        {laid.map((piece) => (
-          <path key={piece.mark} d={paths.get(piece.mark)} className={`piece ${piece.role}`} data-mark={piece.mark} />
-        ))}
-        <path d={jointsPath(laid, bench)} className="slits" />
-        <path
-          d={Array.from({ length: plane.lines.count }, (_, i) =>
-            laidMarks.has(courseMarkOf(plane.mark, i + 1)) ? '' : chalkAcross(roof, buttLine(layout, i + 1)),
-          ).join('')}
-          className="chalk-lines"
+export const LaidPieces = memo(function LaidPieces({
+  plan,
+  plane,
+  lineOf,
+  features,
+  chart,
+  marker,
+  chosen,
+  nails,
+  zones,
+  ghost = true,
+}: Props) {
+  const { plane: roof } = chart;
+  const { lines: layout } = plane;
+  const here = useMemo(() => plan.pieces.filter((piece) => coversOn(chart, piece).length > 0), [plan, chart]);
+  const paths = useMemo(() => new Map(here.map((piece) => [piece.mark, piecePath(chart, piece)])), [here, chart]);
+  const isLaid = (piece: Piece): boolean => (lineOf.get(piece.mark) ?? 0) <= marker;
+  const laid = here.filter(isLaid).toSorted(byLay);
+  const next = here.filter((piece) => lineOf.get(piece.mark) === marker + 1);
+  const picked = here.find(({ mark }) => mark === chosen);
+  const laidMarks = new Set(laid.map(({ mark }) => mark));
+  return (
+    <g>
+      <path d={pathOf([roof.outline, ...roof.holes])} fillRule="evenodd" className="deck" />
+      {roof.walls.map((wall) => (
+        <WallFace
+          key={wall.id}
+          x={wall.x}
+          side={wall.stands === 'left' ? 1 : -1}
+          from={wall.from}
+          to={Math.min(wall.to ?? layout.end, layout.end)}
         />
-        {laid
-          .filter(({ role }) => ROLES[role].drawn === 'through')
-          .map((piece) => (
-            <path key={piece.mark} d={paths.get(piece.mark)} className="hidden-edge" data-mark={piece.mark} />
-          ))}
-        {ghost &&
-          next.map((piece) => (
-            <path key={piece.mark} d={paths.get(piece.mark)} className={`piece next ${piece.role}`} data-mark={piece.mark} />
-          ))}
-        <Standing chart={chart} bench={bench} />
-        {zones && <path d={zonePath(bench, chart, laidMarks)} className="zones" />}
-        {nails > 0 && <path d={nailPath(bench, chart, laidMarks)} className="nails" opacity={nails} />}
-        {picked && <path d={paths.get(picked.mark)} className="picked" />}
-      </g>
-    );
-  },
-  (before, after) =>
-    before.bench.plan === after.bench.plan &&
-    before.bench.lineOf === after.bench.lineOf &&
-    before.chart === after.chart &&
-    before.marker === after.marker &&
-    before.chosen === after.chosen &&
-    before.nails === after.nails &&
-    before.zones === after.zones,
-);
+      ))}
+      {laid.map((piece) => (
+        <path key={piece.mark} d={paths.get(piece.mark)} className={`piece ${piece.role}`} data-mark={piece.mark} />
+      ))}
+      <path d={jointsPath(laid, plane)} className="slits" />
+      <path
+        d={Array.from({ length: plane.lines.count }, (_, i) =>
+          laidMarks.has(courseMarkOf(plane.mark, i + 1)) ? '' : chalkAcross(roof, buttLine(layout, i + 1)),
+        ).join('')}
+        className="chalk-lines"
+      />
+      {laid
+        .filter(({ role }) => ROLES[role].drawn === 'through')
+        .map((piece) => (
+          <path key={piece.mark} d={paths.get(piece.mark)} className="hidden-edge" data-mark={piece.mark} />
+        ))}
+      {ghost &&
+        next.map((piece) => (
+          <path key={piece.mark} d={paths.get(piece.mark)} className={`piece next ${piece.role}`} data-mark={piece.mark} />
+        ))}
+      <Standing chart={chart} features={features} />
+      {zones && <path d={zonePath(plan, chart, laidMarks)} className="zones" />}
+      {nails > 0 && <path d={nailPath(plan, plane, chart, laidMarks)} className="nails" opacity={nails} />}
+      {picked && <path d={paths.get(picked.mark)} className="picked" />}
+    </g>
+  );
+});
 
 const courseMarkOf = (mark: string, n: number): string => `${mark}C${String(n).padStart(2, '0')}`;
 
@@ -93,10 +108,10 @@ function chalkAcross({ outline }: Chart['plane'], y: number): string {
 }
 
 /** What stands on the slope, over everything: it can be taken hold of. */
-function Standing({ chart, bench }: { chart: Chart; bench: Workbench }) {
+function Standing({ chart, features }: { chart: Chart; features: readonly Feature[] }) {
   return (
     <>
-      {bench.job.features
+      {features
         .filter(({ plane }) => plane === chart.plane.id)
         .map((feature) => {
           if (feature.kind === 'headwall') return null;
@@ -145,7 +160,7 @@ function WallFace({ x, side, from, to }: { x: number; side: 1 | -1; from: number
 }
 
 /** Butt joints between the shingles of a course and the keyways between their tabs, over its exposed part. */
-function jointsPath(laid: readonly Piece[], { plane }: Workbench): string {
+function jointsPath(laid: readonly Piece[], plane: PlanePlan): string {
   return laid
     .filter(({ mark }) => mark.startsWith(plane.mark))
     .flatMap(({ joints, keyways, course }) =>
@@ -158,7 +173,7 @@ function jointsPath(laid: readonly Piece[], { plane }: Workbench): string {
 }
 
 /** No-nail zones whose metal lies open at the marker, and the bands beside the walls. */
-function zonePath({ plan }: Workbench, chart: Chart, laid: ReadonlySet<string>): string {
+function zonePath(plan: Plan, chart: Chart, laid: ReadonlySet<string>): string {
   const shown = plan.zones.filter(
     ({ piece, facet }) => (facet === chart.plane.id || chart.facetOf.has(facet)) && (piece === undefined || laid.has(piece)),
   );
@@ -169,7 +184,7 @@ function zonePath({ plan }: Workbench, chart: Chart, laid: ReadonlySet<string>):
  * The nails of what is laid; those of the underlayers only where no course covers them yet. A zero-length stroke with round ends is a
  * dot of the same size at any zoom.
  */
-function nailPath({ plan, plane }: Workbench, chart: Chart, laid: ReadonlySet<string>): string {
+function nailPath(plan: Plan, plane: PlanePlan, chart: Chart, laid: ReadonlySet<string>): string {
   const detailOf = new Map(plan.pieces.map(({ mark, detail }) => [mark, detail]));
   let covered = Number.NEGATIVE_INFINITY;
   for (let n = 1; n <= plane.lines.count; n++) if (laid.has(courseMarkOf(plane.mark, n))) covered = chalkLine(plane.lines, n);

@@ -11,7 +11,7 @@ import {
 } from '@tabler/icons-react';
 import { type Feature, type Plane, buttLine, footprint, isSidePiece, lastCourseAtOrBelow } from '#core';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
-import { type Workbench, useWorkbench } from '../editor/context.ts';
+import { type SlopeShown, type Units, useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { UNFOLDED, developCover, developPlane } from './develop.ts';
 import { LaidPieces } from './LaidPieces.tsx';
 import { StoryPole } from './StoryPole.tsx';
@@ -49,7 +49,8 @@ type Drag = {
 
 /** A place near a butt line or a rafter goes on to it; otherwise to the quarter inch, or 5 mm. */
 function snapped(
-  { plane, roof, units }: Workbench,
+  { plane, roof }: Pick<SlopeShown, 'plane' | 'roof'>,
+  units: Units,
   drag: Drag,
   x: number,
   y: number,
@@ -91,8 +92,10 @@ const NAMED = 280;
 
 /** The slope face-on, to scale, with the story pole beside it. Below the marker is laid, above is not yet there. */
 export function SlopeView() {
-  const bench = useWorkbench();
-  const { plan, plane, lines, marker, setMarker, chosen, choose, reveal, roof, job } = bench;
+  const { job, units } = useEditing();
+  const { plan } = usePlanned();
+  const { plane, lines, roof, lineOf, place } = useSlope();
+  const { marker, setMarker, chosen, choose, reveal } = useView();
   const [frame, size, element] = useSize();
   const [view, setView] = useState<Viewport>();
   const [fitting, setFitting] = useState<'all' | 'height' | 'by hand'>('all');
@@ -189,7 +192,7 @@ export function SlopeView() {
       const [px, py] = [event.clientX - box.left, event.clientY - box.top];
       setDrag({
         ...drag,
-        ...snapped(bench, drag, fromX(view, px) + drag.dx, fromY(view, py) + drag.dy, 9 / view.scale),
+        ...snapped({ plane, roof }, units, drag, fromX(view, px) + drag.dx, fromY(view, py) + drag.dy, 9 / view.scale),
         moved: true,
       });
       return;
@@ -217,7 +220,7 @@ export function SlopeView() {
       // a pipe is measured to its centre, everything else to its near corner
       const centre = drag.feature.kind === 'pipe';
       if (drag.moved)
-        setRefused(bench.place(drag.feature.id, drag.x + (centre ? drag.width / 2 : 0), drag.y + (centre ? drag.height / 2 : 0)));
+        setRefused(place(drag.feature.id, drag.x + (centre ? drag.width / 2 : 0), drag.y + (centre ? drag.height / 2 : 0)));
       return;
     }
     if (press.current && !press.current.moved && !press.current.onPole)
@@ -259,7 +262,10 @@ export function SlopeView() {
               <rect x={POLE} y={0} width={size.width} height={size.height} className="film" />
               <g transform={`matrix(${view.scale} 0 0 ${-view.scale} ${POLE - view.left * view.scale} ${view.top * view.scale})`}>
                 <LaidPieces
-                  bench={bench}
+                  plan={plan}
+                  plane={plane}
+                  lineOf={lineOf}
+                  features={job.features}
                   chart={chart}
                   marker={marker}
                   chosen={chosen?.mark}
@@ -283,7 +289,7 @@ export function SlopeView() {
                     textAnchor="middle"
                     className="drag-words"
                   >
-                    {bench.units.length(Math.max(0, drag.x))} from the left · {bench.units.length(Math.max(0, drag.y))} up
+                    {units.length(Math.max(0, drag.x))} from the left · {units.length(Math.max(0, drag.y))} up
                     {drag.on ? ` · ${drag.on}` : ''}
                   </text>
                 </g>
@@ -334,7 +340,8 @@ const Tool = ({ label, icon: Drawn, on, onClick }: ToolProps) => (
 
 /** The marker for keyboards and screen readers: the same line number the pole and the run sheet show. */
 export function MarkerSlider() {
-  const { lines, marker, setMarker, plane } = useWorkbench();
+  const { lines, plane } = useSlope();
+  const { marker, setMarker } = useView();
   const line = lines[marker - 1];
   const where = !line
     ? 'nothing laid yet'
@@ -374,7 +381,7 @@ export function MarkerSlider() {
 
 /** A round length at the drawing's scale. */
 function ScaleBar({ view, x, y }: { view: Viewport; x: number; y: number }) {
-  const { units } = useWorkbench();
+  const { units } = useEditing();
   const steps =
     units.system === 'imperial'
       ? [1, 3, 6, 12, 24, 60, 120, 240, 600, 1200].map((inch) => inch * 25.4)
@@ -396,7 +403,10 @@ const eaveOf = ({ edges }: Plane): number =>
 
 /** Names and sizes at the roof's edges, and step marks where there is room for them. */
 function Labels({ view, width }: { view: Viewport; width: number }) {
-  const { plane, roof, units, plan, lineOf, marker } = useWorkbench();
+  const { units } = useEditing();
+  const { plan } = usePlanned();
+  const { plane, roof, lineOf } = useSlope();
+  const { marker } = useView();
   const { end: slopeLength, gauge } = plane.lines;
   const middle = (Math.max(POLE, toX(view, 0)) + Math.min(width, toX(view, roof.eaveLength))) / 2;
   const room = gauge * view.scale > 22;

@@ -1,6 +1,6 @@
 import { type RunLine, buttLine } from '#core';
 import { useMemo } from 'react';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { notchGroups, notches } from './pole.ts';
 import { POLE, STICK, type Viewport, toY } from './viewport.ts';
 
@@ -24,7 +24,10 @@ const STICK_WIDTH = 26;
 
 /** The stick itself: numbered courses with their distance from the eave, and a tag where something comes in. */
 export function StoryPole({ view, height }: { view: Viewport; height: number }) {
-  const { plan, plane, lines, units, marker } = useWorkbench();
+  const { units } = useEditing();
+  const { plan } = usePlanned();
+  const { plane, lines } = useSlope();
+  const { marker } = useView();
   const { lines: layout } = plane;
   const tags = useMemo(() => tagsByCourse(lines), [lines]);
   const step = layout.gauge * view.scale;

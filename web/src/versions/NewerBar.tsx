@@ -1,12 +1,12 @@
 import { Button, Modal } from '@mantine/core';
 import { type Job, type Newer, type Plan, type Shelf, comparePlans, libraryFor, newerVersions, onNewest, readJob } from '#core';
 import { useMemo, useState } from 'react';
-import { useWorkbench } from '../editor/context.ts';
+import { useEditing, usePlanned } from '../editor/context.ts';
 import { usePlan } from '../planning/usePlan.ts';
 
 /** Tells that the job's catalog or packs are here in newer versions, shows what they would change, and moves the job to them. */
 export function NewerBar({ shelf }: { shelf: Shelf }) {
-  const { job } = useWorkbench();
+  const { job } = useEditing();
   const [open, setOpen] = useState(false);
   const newer = useMemo(() => newerVersions(job, shelf), [job, shelf]);
   if (newer.length === 0) return null;
@@ -24,7 +24,8 @@ export function NewerBar({ shelf }: { shelf: Shelf }) {
 }
 
 function Moving({ shelf, newer, close }: { shelf: Shelf; newer: readonly Newer[]; close: () => void }) {
-  const { job, plan, editor } = useWorkbench();
+  const { job, editor } = useEditing();
+  const { plan } = usePlanned();
   const moved = useMemo(() => onNewest(job, shelf), [job, shelf]);
   const read = useMemo(() => readJob(moved, shelf), [moved, shelf]);
   const [problem, setProblem] = useState<string>();
@@ -61,7 +62,7 @@ function Moving({ shelf, newer, close }: { shelf: Shelf; newer: readonly Newer[]
 }
 
 function Changes({ job, shelf, before }: { job: Job; shelf: Shelf; before: Plan }) {
-  const { units } = useWorkbench();
+  const { units } = useEditing();
   const library = useMemo(() => libraryFor(shelf, job.catalog)!, [shelf, job.catalog]);
   const planning = usePlan(job, library);
   const { plan, current } = planning;

@@ -13,7 +13,7 @@ import {
   newCovering,
 } from '#core';
 import { type ReactNode, useState } from 'react';
-import { useWorkbench } from '../../editor/context.ts';
+import { useEditing, useSlope } from '../../editor/context.ts';
 import { ChoiceField, FieldError, Section, fieldsOf } from '../fields.tsx';
 import { DoubleLapFields } from './DoubleLap.tsx';
 import { ShakeFields } from './Shake.tsx';
@@ -33,7 +33,8 @@ const EAVE_ORDERS = { 'metal-first': 'metal first', 'barrier-first': 'barrier fi
 
 /** Which covering of the job this slope has; what is changed in it changes on every slope that has it. */
 export function CoveringSection() {
-  const { job, library, measured: roof, editor, recordIn } = useWorkbench();
+  const { job, library, editor } = useEditing();
+  const { measured: roof, recordIn } = useSlope();
   const [error, setError] = useState<string>();
   const covering = job.coverings.find(({ id }) => id === roof.covering)!;
   const at = (draft: Job): Covering => draft.coverings.find(({ id }) => id === covering.id)!;
@@ -95,7 +96,7 @@ const dropUnused = (draft: Job): void => {
 };
 
 function KindFields<K extends CoveringKind>({ covering, at }: { covering: CoveringOf<K>; at: (draft: Job) => Covering }) {
-  const { library } = useWorkbench();
+  const { library } = useEditing();
   const Form = FORMS[covering.kind as K] as (form: CoveringForm<K>) => ReactNode;
   return (
     <Form
@@ -108,7 +109,8 @@ function KindFields<K extends CoveringKind>({ covering, at }: { covering: Coveri
 
 /** What lies under the covering of this slope. */
 export function UnderlayerSection() {
-  const { job, library, plane, units, measured: roof } = useWorkbench();
+  const { job, library, units } = useEditing();
+  const { plane, measured: roof } = useSlope();
   const covering = job.coverings.find(({ id }) => id === roof.covering)!;
   const under = fieldsOf(covering.underlayers, (draft) => draft.coverings.find(({ id }) => id === covering.id)!.underlayers);
   const options = (kind: ItemKind) => named(itemsOf(library.catalog, kind));

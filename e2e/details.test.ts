@@ -1,0 +1,115 @@
+import type { Page } from 'playwright-core';
+import { describe, expect } from 'vitest';
+import { accessible, count, openJob, scene, shows, view } from './scene.ts';
+
+const detail = async (page: Page, name: string): Promise<void> => {
+  await openJob(page, 'Ringing House');
+  await view(page, 'Details');
+  await page
+    .getByRole('navigation', { name: 'Details of this roof' })
+    .getByRole('button', { name: new RegExp(`^${name}`) })
+    .first()
+    .click();
+  await page.getByRole('img', { name: /, drawn to scale$/ }).waitFor();
+};
+const drawing = (page: Page, name: string | RegExp) => page.getByRole('img', { name });
+
+/** Whether what carries a mark on a drawing is drawn strong, as what is pointed at is. */
+const isStrong = (page: Page, name: string | RegExp, mark: string) =>
+  shows(() =>
+    drawing(page, name)
+      .locator(`path[data-mark="${mark}"]`)
+      .first()
+      .evaluate((path) => getComputedStyle(path).strokeWidth),
+  );
+
+describe('a detail is drawn to be worked from', () => {
+  scene('a chimney has the lengths the tape meets on its slope and on its faces', async (page) => {
+    await detail(page, 'CH1');
+    const slope = drawing(page, /Stove chimney, drawn to scale/);
+    for (const words of ['4" on the roof', '5" past the corner', '2 3/8" headlap', '8" long', '3/8" gap'])
+      await slope.getByText(words, { exact: true }).waitFor();
+    const front = drawing(page, 'Stove chimney, front, to scale');
+    for (const words of ['5" up the face', '1 3/16" off the roof', '3 13/16" over the leg'])
+      await front.getByText(words, { exact: true }).waitFor();
+    const side = drawing(page, 'Stove chimney, left side, to scale');
+    for (const words of ['11 3/8" tall end, from the roof', '8 5/16" level', '3" lap', '4" up the wall'])
+      await side.getByText(words, { exact: true }).waitFor();
+  });
+
+  scene('its sections number the layers as they are laid, and its build-up ends on the line of the run sheet', async (page) => {
+    await detail(page, 'CH1');
+    const legend = await page.getByRole('region', { name: 'Sections' }).getByRole('listitem').allInnerTexts();
+    const place = (words: string): number => {
+      const found = legend.findIndex((entry) => entry.includes(words));
+      expect(found, words).toBeGreaterThanOrEqual(0);
+      return found;
+    };
+    expect(place('wall membrane CH1F-M1')).toBeLessThan(place('courses N-C13 to N-C17'));
+    expect(place('courses N-C13 to N-C17')).toBeLessThan(place('apron CH1F-A1'));
+    expect(place('apron CH1F-A1')).toBeLessThan(place('counterflashing CH1F-R1'));
+
+    const pictures = page.getByRole('region', { name: 'Build-up' }).getByRole('button');
+    await count(pictures).toBeGreaterThan(8);
+    const words = await pictures.evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')!));
+    expect(words[0]).toMatch(/^1\. wall membrane CH1F-M1, line \d+$/);
+    const lines = words.map((one) => Number(/lines? (\d+)/.exec(one)![1]));
+    expect(lines).toEqual(lines.toSorted((a, b) => a - b));
+    const apron = pictures.filter({ hasText: 'apron CH1F-A1' });
+    await apron.click();
+    // the slope as it lies with the apron on
+    await page
+      .getByRole('listitem')
+      .filter({ has: page.locator('[aria-current="step"]') })
+      .filter({ hasText: /apron/i })
+      .first()
+      .waitFor();
+  });
+
+  scene('what is pointed at in the cut list is drawn strong in drawing, section and build-up, and nowhere else', async (page) => {
+    await detail(page, 'CH1');
+    const section = /^Section up the slope/;
+    await isStrong(page, section, 'CH1F-A1').toBe('1.2px');
+    await drawing(page, 'Stove chimney, front, to scale').locator('path[data-mark="CH1F-R1"]').first().hover();
+    await isStrong(page, section, 'CH1F-R1').toBe('2.6px');
+    await isStrong(page, section, 'CH1F-A1').toBe('1.2px');
+    await page.getByRole('region', { name: 'Cut list' }).getByRole('button', { name: 'CH1F-A1', exact: true }).focus();
+    await isStrong(page, section, 'CH1F-A1').toBe('2.6px');
+    await isStrong(page, /Stove chimney, drawn to scale/, 'CH1F-A1').toBe('2.6px');
+    await isStrong(page, section, 'CH1F-R1').toBe('1.2px');
+  });
+});
+
+describe('a detail’s page', () => {
+  scene('prints on one sheet with its cut list and flat patterns, in either size, whatever the detail', async (page) => {
+    await detail(page, 'CH1');
+    const tried = [
+      ['chimney CH1', 'A4'],
+      ['chimney CH1', 'Letter'],
+      ['skylight SK1', 'A4'],
+      ['sidewall SW1', 'Letter'],
+      ['through-wall HW1', 'Letter'],
+      ['flue P2', 'A4'],
+      ['valley V1', 'Letter'],
+    ] as const;
+    await page.getByRole('link', { name: 'Print this detail' }).click();
+    const base = page.url().split('?')[0]!;
+    for (const [key, paper] of tried) {
+      await page.goto(`${base}?detail=${encodeURIComponent(key)}`);
+      const sheet = page.getByRole('article', { name: /, one page$/ });
+      await sheet.getByRole('img').first().waitFor();
+      await page.getByText(paper, { exact: true }).click();
+      const pdf = await page.pdf({ preferCSSPageSize: true });
+      expect(pdf.toString('latin1').match(/\/Type\s*\/Page[^s]/g)?.length, `${key} on ${paper}`).toBe(1);
+      // smaller than half the letters could not be read
+      expect(Number(await sheet.getAttribute('data-zoom')), `${key} on ${paper}`).toBeGreaterThan(0.5);
+      await shows(() => sheet.innerText()).toContain('Cut list');
+      expect(await sheet.innerText()).not.toMatch(/NaN|undefined|Infinity/);
+    }
+    await accessible(page, 'print of a detail');
+    await page.goto(`${base}?detail=${encodeURIComponent('chimney CH1')}`);
+    const row = page.getByRole('row', { name: /apron CH1F-A1/ });
+    await shows(() => row.innerText()).toContain('52" × 9"');
+    await page.getByRole('img', { name: 'Flat pattern 52" by 9"' }).waitFor();
+  });
+});
