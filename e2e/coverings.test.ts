@@ -2,12 +2,12 @@ import type { Locator, Page } from 'playwright-core';
 import { describe, expect } from 'vitest';
 import { count, field, judged, newJob, openJob, saved, scene, shows, type, view } from './scene.ts';
 
-const summary = (page: Page) => shows(() => page.locator('.plan-summary').innerText());
+const summary = (page: Page) => shows(() => page.locator('.Findings_plan-summary').innerText());
 const ordered = (page: Page, product: string): Locator => page.locator('tr', { hasText: product }).first();
-const verdict = (page: Page) => shows(() => page.locator('.verdict-word').first().innerText());
+const verdict = (page: Page) => shows(() => page.locator('.LapBench_verdict-word').first().innerText());
 const anew = (page: Page, kind: string): Promise<void> =>
   page.getByRole('group', { name: 'Cover this slope with another covering' }).getByRole('button', { name: kind }).click();
-const line = (page: Page, text: string | RegExp): Locator => page.locator('.run-line', { hasText: text }).first();
+const line = (page: Page, text: string | RegExp): Locator => page.locator('.RunSheet_run-line', { hasText: text }).first();
 
 describe('a slate porch', () => {
   scene('is planned, judged, told and ordered in slates', async (page) => {

@@ -93,6 +93,7 @@ describe('a detail’s page', () => {
       ['valley V1', 'Letter'],
     ] as const;
     await page.getByRole('link', { name: 'Print this detail' }).click();
+    await page.waitForURL(/print\/detail/);
     const base = page.url().split('?')[0]!;
     for (const [key, paper] of tried) {
       await page.goto(`${base}?detail=${encodeURIComponent(key)}`);
@@ -111,5 +112,44 @@ describe('a detail’s page', () => {
     const row = page.getByRole('row', { name: /apron CH1F-A1/ });
     await shows(() => row.innerText()).toContain('52" × 9"');
     await page.getByRole('img', { name: 'Flat pattern 52" by 9"' }).waitFor();
+  });
+});
+
+describe('the slope under two fingers', () => {
+  scene('comes nearer about the place between them, moves along with one, and a tap still takes a piece', async (page) => {
+    await openJob(page, 'Ringing House');
+    const frame = page.locator('svg.slope-drawing');
+    const box = (await frame.boundingBox())!;
+    const frameOf = page.locator('[data-feature="SK1"]');
+    const before = (await frameOf.boundingBox())!;
+    const [cx, cy] = [before.x + before.width / 2, before.y + before.height / 2];
+    const touch = await page.context().newCDPSession(page);
+    const fingers = (type: 'touchStart' | 'touchMove' | 'touchEnd', apart?: number) =>
+      touch.send('Input.dispatchTouchEvent', {
+        type,
+        touchPoints:
+          apart === undefined
+            ? []
+            : [
+                { x: cx - apart / 2, y: cy + 60, id: 0 },
+                { x: cx + apart / 2, y: cy + 60, id: 1 },
+              ],
+      });
+    await fingers('touchStart', 60);
+    for (const apart of [80, 100, 120]) await fingers('touchMove', apart);
+    await fingers('touchEnd');
+    // from 60 to 120 pixels apart: twice as near
+    await shows(async () => Math.round(((await frameOf.boundingBox())!.width / before.width) * 10) / 10).toBe(2);
+    const near = (await frameOf.boundingBox())!;
+    expect(Math.abs(near.x + near.width / 2 - cx)).toBeLessThan(8);
+
+    await page.mouse.move(box.x + box.width - 60, box.y + box.height - 60);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width - 100, box.y + box.height - 30, { steps: 4 });
+    await page.mouse.up();
+    await shows(async () => Math.round((await frameOf.boundingBox())!.x - near.x)).toBe(-40);
+    await count(page.getByRole('region', { name: /^Piece / })).toBe(0);
+    await page.mouse.click(box.x + box.width - 60, box.y + box.height - 60);
+    await count(page.getByRole('region', { name: /^Piece / })).toBe(1);
   });
 });

@@ -7,7 +7,7 @@ const slope = (page: Page, name: string): Promise<void> =>
   page.getByRole('group', { name: 'Slopes of the roof' }).getByRole('button', { name }).click();
 const add = (page: Page, what: string): Promise<void> =>
   page.getByRole('group', { name: 'Add to this slope' }).getByRole('button', { name: what }).click();
-const line = (page: Page, text: string | RegExp): Locator => page.locator('.run-line', { hasText: text }).first();
+const line = (page: Page, text: string | RegExp): Locator => page.locator('.RunSheet_run-line', { hasText: text }).first();
 const worked = (page: Page) => shows(() => page.getByLabel('Ice barrier worked out').innerText());
 const ordered = (page: Page, product: string): Locator => page.locator('tr', { hasText: product }).first();
 
@@ -26,7 +26,7 @@ async function findings(page: Page): Promise<Locator> {
   await judged(page);
   const button = page.getByRole('button', { name: /findings?$/ });
   if ((await button.getAttribute('aria-expanded')) !== 'true') await button.click();
-  return page.locator('.findings');
+  return page.locator('.Findings_findings');
 }
 
 describe('what is typed is what is planned', () => {
@@ -73,7 +73,7 @@ describe('what is typed is what is planned', () => {
       await page.getByLabel('HW1: cladding', { exact: true }).selectOption('boards');
       await count(page.getByLabel('HW1: in the masonry', { exact: true })).toBe(0);
       await line(page, 'Porch headwall: close with lapped boards').waitFor();
-      await count(page.locator('.run-line', { hasText: 'through-wall sheet' })).toBe(0);
+      await count(page.locator('.RunSheet_run-line', { hasText: 'through-wall sheet' })).toBe(0);
       await page.getByLabel('HW1: cladding', { exact: true }).selectOption('masonry');
       await shows(() => page.getByLabel('HW1: in the masonry', { exact: true }).inputValue()).toBe('reglet');
       await undoAll(page);
@@ -117,7 +117,7 @@ describe('a line and the order say the same', () => {
     await openJob(page, 'Ringing House');
     await view(page, 'Details');
     for (const id of ['V1', 'V2']) {
-      await page.locator('.detail-list button', { hasText: id }).first().click();
+      await page.locator('.DetailsPage_detail-list button', { hasText: id }).first().click();
       await page.getByLabel(`${id}: style`, { exact: true }).selectOption('open');
     }
     await view(page, 'Slope');
@@ -142,7 +142,7 @@ describe('what has no room is said, and gone when there is room', () => {
     await (await findings(page)).getByText('its clearance to what burns is not told').waitFor();
     await type(page, 'P1: clearance to what burns', '2');
     await told(line(page, 'membrane collar P1-M1')).toContain('the hole round it, 12" across');
-    await count(page.locator('.findings').getByText('its clearance to what burns')).toBe(0);
+    await count(page.locator('.Findings_findings').getByText('its clearance to what burns')).toBe(0);
 
     await add(page, 'pipe or flue');
     await type(page, 'P2: left end to its centre', '133');
@@ -150,7 +150,7 @@ describe('what has no room is said, and gone when there is room', () => {
     await (await findings(page)).getByText('stand so near that their flashings overlap').waitFor();
     await type(page, 'P2: left end to its centre', '200');
     await judged(page);
-    await count(page.locator('.findings').getByText('flashings overlap')).toBe(0);
+    await count(page.locator('.Findings_findings').getByText('flashings overlap')).toBe(0);
   });
 
   scene('two skylights side by side: the strip that cannot be nailed is a finding that names its courses', async (page) => {
@@ -200,7 +200,7 @@ describe('the whole roof in one order', () => {
   scene('on paper each line says what it takes and how long to wait, as on the screen', async (page) => {
     await openJob(page, 'Ringing House');
     await view(page, 'Print');
-    const paper = (words: string): Locator => page.locator('.paper-line', { hasText: words }).first();
+    const paper = (words: string): Locator => page.locator('.PrintPage_paper-line', { hasText: words }).first();
     await told(paper('Soil pipe: boot')).toMatch(/Takes 5 × Roofing nail 1 in, aluminium; 2 × Gasketed screw/);
     await told(paper('weeps in head joints')).toMatch(/Takes 6 × Head-joint weep\..*Wait: /s);
   });

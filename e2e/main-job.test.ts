@@ -6,7 +6,7 @@ import { accessible, count, field, newJob, openJob, saved, scene, secondPage, sh
 const DEMO = 'Ringing House: north plane and tower wall';
 const openDemo = (page: Page): Promise<void> => openJob(page, DEMO);
 
-const summary = (page: Page): Promise<string> => page.locator('.plan-summary').innerText();
+const summary = (page: Page): Promise<string> => page.locator('.Findings_plan-summary').innerText();
 /** No text of the page hangs over its own box, and nothing makes the page wider than the window. */
 const overflow = (page: Page): Promise<boolean> => page.evaluate('document.documentElement.scrollWidth > innerWidth');
 
@@ -89,7 +89,7 @@ describe('moving through the plan', () => {
     await shows(() => Promise.all([laid('step'), laid('iceBarrier'), laid('course')])).toEqual([0, 0, 0]);
     for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowUp');
     await shows(() => Promise.all([laid('gutterApron'), laid('iceBarrier'), laid('underlayment')])).toEqual([5, 7, 0]);
-    await shows(() => page.locator('.run-line.current .line-number').innerText()).toBe('4');
+    await shows(() => page.locator('.RunSheet_run-line.RunSheet_current .RunSheet_line-number').innerText()).toBe('4');
     await page.getByRole('button', { name: 'Line 37: move the marker here' }).click();
     await shows(() => Promise.all([laid('step'), laid('course')])).toEqual([14, 14]);
     await page.keyboard.press('PageUp');
@@ -97,7 +97,7 @@ describe('moving through the plan', () => {
     // dragging down the pole takes courses away
     const pole = (await page.locator('.slope-drawing').boundingBox())!;
     await page.getByLabel('Fit the height').click();
-    const course3 = page.locator('.pole-course text.pole-number', { hasText: /^3$/ });
+    const course3 = page.locator('.StoryPole_pole-course text.StoryPole_pole-number', { hasText: /^3$/ });
     const target = (await course3.boundingBox())!;
     await page.mouse.move(pole.x + 120, pole.y + 100);
     await page.mouse.down();
@@ -239,15 +239,15 @@ describe('the lap bench', () => {
       await openDemo(page);
       await page.getByRole('button', { name: 'SW1-12', exact: true }).first().click();
       await view(page, 'Lap bench');
-      const verdict = page.locator('.verdict');
+      const verdict = page.locator('.LapBench_verdict');
       await verdict.getByText('Sheds', { exact: true }).waitFor();
       await verdict.getByText('Water must climb more than 1 3/8" under cover').waitFor();
-      await count(page.locator('.water-run')).toBe(0);
+      await count(page.locator('.LapBench_water-run')).toBe(0);
 
       await page.getByRole('button', { name: 'nail it low' }).click();
       await verdict.getByText('Slow leak', { exact: true }).waitFor();
       await verdict.getByText(`Follows a nail through step flashing SW1-12, 5'-2`).waitFor();
-      await page.locator('.water-run').waitFor({ state: 'attached' });
+      await page.locator('.LapBench_water-run').waitFor({ state: 'attached' });
 
       await page.getByRole('button', { name: 'Put back: a nail through SW1-12' }).click();
       await verdict.getByText('Sheds', { exact: true }).waitFor();
@@ -295,9 +295,9 @@ describe('the lap bench', () => {
       .getByRole('button', { name: /See it on the lap bench/ })
       .first()
       .click();
-    await page.locator('.verdict').getByText('Wet', { exact: true }).waitFor();
+    await page.locator('.LapBench_verdict').getByText('Wet', { exact: true }).waitFor();
     await page.getByRole('button', { name: 'Undo' }).click();
-    await page.locator('.verdict').getByText('Sheds', { exact: true }).waitFor();
+    await page.locator('.LapBench_verdict').getByText('Sheds', { exact: true }).waitFor();
     await saved(page);
   });
 });
@@ -362,7 +362,7 @@ describe('on paper, on a phone and for everyone', () => {
       expect(count).toBeGreaterThanOrEqual(pages[0]);
       expect(count).toBeLessThanOrEqual(pages[1]);
     }
-    await count(page.locator('.paper-pole text.paper-number')).toBe(37);
+    await count(page.locator('.PrintPage_paper-pole text.PrintPage_paper-number')).toBe(37);
   });
 
   scene(

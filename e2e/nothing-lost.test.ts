@@ -35,7 +35,7 @@ describe('nothing is lost', () => {
     await quiet(page, 'The server does not answer. Go on working').waitFor();
     await type(page, 'Pitch', '7/12');
     // the plan goes on by itself
-    await shows(() => page.locator('.plan-summary').innerText()).toContain('SW1 38 steps');
+    await shows(() => page.locator('.Findings_plan-summary').innerText()).toContain('SW1 38 steps');
     await stage.restart();
     await saved(page);
     await count(quiet(page, 'Go on working')).toBe(0);
@@ -218,10 +218,10 @@ describe('a long list', () => {
        SELECT 'larkmoor', 1, 'Barn ' || n, 'North', 1, 0, 0, now() - interval '1 day', now() - n * interval '1 minute' FROM generate_series(1, 55) n`,
     );
     await page.reload();
-    await count(page.locator('.job-row')).toBe(20);
+    await count(page.locator('.JobsPage_job-row')).toBe(20);
     const find = page.getByLabel('Find a job by its name');
     await find.fill('bArn');
-    const names = (): Promise<string[]> => page.locator('.job-name').allInnerTexts();
+    const names = (): Promise<string[]> => page.locator('.JobsPage_job-name').allInnerTexts();
     const barns = (from: number, to: number) => Array.from({ length: to - from + 1 }, (_, i) => `Barn ${from + i}`);
     await shows(names).toEqual(barns(1, 20));
     await page.getByRole('button', { name: 'Older' }).click();
@@ -244,7 +244,7 @@ describe('keys', () => {
     'leave scrolling alone where a page scrolls, and typing where one types; on the slope they move the marker',
     async (page) => {
       await openOwn(page);
-      const marker = page.locator('.run-line.current .line-number');
+      const marker = page.locator('.RunSheet_run-line.RunSheet_current .RunSheet_line-number');
       await page.keyboard.press('Home');
       await page.keyboard.press('ArrowUp');
       await shows(() => marker.innerText()).toBe('1');

@@ -61,4 +61,4 @@ export async function accessible(page: Page, what: string): Promise<void> {
 }
 
 /** Until the roof is planned as it now stands and the water has judged it. */
-export const judged = (page: Page): Promise<void> => page.locator('.findings[aria-busy="false"]').waitFor();
+export const judged = (page: Page): Promise<void> => page.locator('.Findings_findings[aria-busy="false"]').waitFor();

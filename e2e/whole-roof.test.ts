@@ -9,7 +9,7 @@ const slope = (page: Page, name: string): Promise<void> =>
   page.getByRole('group', { name: 'Slopes of the roof' }).getByRole('button', { name }).click();
 const figure = (page: Page, label: string): Promise<string> =>
   page
-    .locator('.detail-figures dl > div')
+    .locator('.DetailsPage_detail-figures dl > div')
     .filter({ has: page.locator('dt', { hasText: label }) })
     .locator('dd')
     .first()
@@ -17,7 +17,7 @@ const figure = (page: Page, label: string): Promise<string> =>
 const add = (page: Page, what: string): Promise<void> =>
   page.getByRole('group', { name: 'Add to this slope' }).getByRole('button', { name: what }).click();
 const detail = (page: Page, name: string): Promise<void> =>
-  page.locator('.detail-list button', { hasText: name }).first().click();
+  page.locator('.DetailsPage_detail-list button', { hasText: name }).first().click();
 
 const openHouse = (page: Page): Promise<void> => openJob(page, 'Ringing House');
 
@@ -119,8 +119,8 @@ describe('a hip roof with a dormer', () => {
     await page.getByRole('button', { name: 'Hip roof', exact: true }).click();
     await page.getByRole('button', { name: 'Remove Slope' }).click();
     await page.getByRole('button', { name: 'Dormer', exact: true }).click();
-    await page.locator('.plan-view').getByText('hip 18\'-9"').first().waitFor();
-    await count(page.locator('.slope-list').first().locator('li')).toBe(6);
+    await page.locator('.PlanView_plan-view').getByText('hip 18\'-9"').first().waitFor();
+    await count(page.locator('.RoofPage_slope-list').first().locator('li')).toBe(6);
     // carried across a hip it says so by name; Escape puts it back
     const middle = page.getByLabel('Its middle from the left end of Hip roof, front', { exact: true });
     await middle.fill(`5'`);
@@ -177,12 +177,12 @@ describe('the demo house', () => {
     await slope(page, 'North plane');
     await judged(page);
     await page.getByLabel('Fit the height').click();
-    const flue = page.locator('.standing[data-feature="P1"]').first();
+    const flue = page.locator('.LaidPieces_standing[data-feature="P1"]').first();
     const box = (await flue.boundingBox())!;
     await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
     await page.mouse.down();
     await page.mouse.move(box.x + box.width / 2 + 30, box.y - 40, { steps: 6 });
-    await page.locator('.drag-words').waitFor();
+    await page.locator('.SlopeView_drag-words').waitFor();
     await page.mouse.up();
     await field(page, 'P1: eave edge to its centre').not.toBe(`7'-0"`);
     await page.getByRole('button', { name: 'Undo' }).click();
@@ -191,7 +191,7 @@ describe('the demo house', () => {
     // dropped where it cannot stand it stays, and a sentence says why
     await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
     await page.mouse.down();
-    const chimney = (await page.locator('.standing[data-feature="CH1"]').first().boundingBox())!;
+    const chimney = (await page.locator('.LaidPieces_standing[data-feature="CH1"]').first().boundingBox())!;
     await page.mouse.move(chimney.x + chimney.width / 2, chimney.y + chimney.height / 2, { steps: 6 });
     await page.mouse.up();
     await page.getByRole('alert').getByText('Soil pipe').waitFor();
@@ -199,7 +199,7 @@ describe('the demo house', () => {
     await saved(page);
     await page.reload();
     await slope(page, 'North plane');
-    await page.locator('.standing[data-feature="P1"]').first().waitFor();
+    await page.locator('.LaidPieces_standing[data-feature="P1"]').first().waitFor();
   });
 
   scene('keeps the lines that are done, and its run sheet tells one detail or the whole roof', async (page) => {
@@ -207,9 +207,9 @@ describe('the demo house', () => {
     await page.getByLabel('Which slope').selectOption({ label: 'Whole roof' });
     await page.getByRole('heading', { name: 'North plane: course 18' }).waitFor();
     await page.getByLabel('Which detail').selectOption('CH1');
-    await count(page.locator('.run-line')).toBeGreaterThan(10);
-    await shows(() => page.locator('.run-line').first().innerText()).toContain('Stove chimney');
-    await page.locator('.line-done').first().check();
+    await count(page.locator('.RunSheet_run-line')).toBeGreaterThan(10);
+    await shows(() => page.locator('.RunSheet_run-line').first().innerText()).toContain('Stove chimney');
+    await page.locator('.RunSheet_line-done').first().check();
     await saved(page);
     await page.reload();
     await page.getByText('1 done').waitFor();
@@ -218,36 +218,36 @@ describe('the demo house', () => {
   scene('splits its run sheet by crew, on screen and on paper, with a pole for every slope', async (page) => {
     await openHouse(page);
     await page.getByLabel('Which slope').selectOption({ label: 'Whole roof' });
-    await count(page.locator('.run-line')).toBeGreaterThan(300);
+    await count(page.locator('.RunSheet_run-line')).toBeGreaterThan(300);
     await page.getByLabel('Which crew').selectOption('masons');
-    await shows(() => page.locator('.run-line').first().innerText()).toContain('masons');
-    await count(page.locator('.run-line')).toBeGreaterThan(3);
-    await count(page.locator('.run-line')).toBeLessThan(40);
+    await shows(() => page.locator('.RunSheet_run-line').first().innerText()).toContain('masons');
+    await count(page.locator('.RunSheet_run-line')).toBeGreaterThan(3);
+    await count(page.locator('.RunSheet_run-line')).toBeLessThan(40);
     await view(page, 'Print');
-    await page.locator('.paper-pole').first().waitFor();
+    await page.locator('.PrintPage_paper-pole').first().waitFor();
     const poles = async (): Promise<(string | undefined)[]> =>
-      (await page.locator('.paper-pole h2').allInnerTexts()).map((title) => title.split(':')[0]);
+      (await page.locator('.PrintPage_paper-pole h2').allInnerTexts()).map((title) => title.split(':')[0]);
     await shows(poles).toEqual(['South plane', 'North plane', 'Cross gable, west slope', 'Cross gable, east slope', 'Porch']);
     await page.getByLabel('Which slope').selectOption({ label: 'Porch' });
     await shows(poles).toEqual(['Porch']);
     await page.getByLabel('Which crew').selectOption('cladders');
-    await count(page.locator('.paper-line')).toBe(1);
+    await count(page.locator('.PrintPage_paper-line')).toBe(1);
   });
 
   scene('shows every detail to scale with its figures, and each passes the accessibility rules', async (page) => {
     await openHouse(page);
     await view(page, 'Roof');
-    await page.locator('.plan-view svg').waitFor();
+    await page.locator('.PlanView_plan-view svg').waitFor();
     await accessible(page, 'roof');
     await view(page, 'Details');
     const names = ['SK1', 'SK2', 'SW1', 'CH1', 'P1', 'P2', 'SW2', 'HW1', 'HW1', 'V1', 'V2'];
-    await shows(() => page.locator('.detail-list button b').allInnerTexts()).toEqual(names);
+    await shows(() => page.locator('.DetailsPage_detail-list button b').allInnerTexts()).toEqual(names);
     for (const [i, name] of names.entries()) {
-      await page.locator('.detail-list button').nth(i).click();
-      await page.locator('.detail-list').locator('[aria-current]', { hasText: name }).waitFor();
-      await page.locator('.detail-drawing svg').waitFor();
-      await count(page.locator('.detail-figures dd')).toBeGreaterThan(4);
-      await shows(() => page.locator('.detail-body').innerText()).not.toMatch(/NaN|undefined|Infinity/);
+      await page.locator('.DetailsPage_detail-list button').nth(i).click();
+      await page.locator('.DetailsPage_detail-list').locator('[aria-current]', { hasText: name }).waitFor();
+      await page.locator('.DetailDrawing_detail-drawing svg').waitFor();
+      await count(page.locator('.DetailsPage_detail-figures dd')).toBeGreaterThan(4);
+      await shows(() => page.locator('.DetailsPage_detail-body').innerText()).not.toMatch(/NaN|undefined|Infinity/);
     }
     await accessible(page, 'details');
   });
@@ -255,12 +255,12 @@ describe('the demo house', () => {
   scene('opens every detail in the lap bench, where it sheds', async (page) => {
     await openHouse(page);
     await view(page, 'Details');
-    const all = page.locator('.detail-list button');
+    const all = page.locator('.DetailsPage_detail-list button');
     await count(all).toBe(11);
     for (let i = 0; i < 11; i++) {
       await all.nth(i).click();
       await page.getByRole('link', { name: 'Run water over it' }).click();
-      await page.locator('.verdict').getByText('Sheds', { exact: true }).waitFor();
+      await page.locator('.LapBench_verdict').getByText('Sheds', { exact: true }).waitFor();
       await view(page, 'Details');
     }
   });
@@ -303,7 +303,7 @@ describe('the demo house', () => {
     await shows(async () => new URL(page.url()).search).toBe('?slope=north&line=40');
     await page.reload();
     await shows(() => page.getByRole('button', { name: 'North plane', exact: true }).getAttribute('aria-pressed')).toBe('true');
-    await shows(() => page.locator('.marker-where').innerText()).toMatch(/^40\//);
+    await shows(() => page.locator('.SlopeView_marker-where').innerText()).toMatch(/^40\//);
     await view(page, 'Details');
     await detail(page, 'V1');
     await shows(async () => new URL(page.url()).searchParams.get('detail')).toBe('valley V1');

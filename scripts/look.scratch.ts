@@ -10,9 +10,9 @@ for (const arg of keys) {
   const slug = key!.replace(' ', '-');
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(`${base}/details?detail=${encodeURIComponent(key!)}`);
-  await page.locator('.detail-drawing svg').waitFor();
+  await page.locator('.DetailDrawing_detail-drawing svg').waitFor();
   await page.waitForTimeout(300);
-  const height = await page.evaluate(() => document.querySelector('.detail-body')!.scrollHeight);
+  const height = await page.evaluate(() => document.querySelector('.DetailsPage_detail-body')!.scrollHeight);
   await page.setViewportSize({ width: 1280, height: Math.min(6000, height + 80) });
   await page.waitForTimeout(300);
   for (const clip of clips) {
@@ -27,7 +27,14 @@ for (const arg of keys) {
     await page.waitForTimeout(400);
     await page.locator('article').screenshot({ path: `/tmp/scratch/p-${slug}.png` });
     const pdf = await page.pdf({ preferCSSPageSize: true, printBackground: true });
-    console.log(key, height, 'pages', (pdf.toString('latin1').match(/\/Type\s*\/Page[^s]/g) ?? []).length, 'zoom', await page.locator('article').getAttribute('data-zoom'));
+    console.log(
+      key,
+      height,
+      'pages',
+      (pdf.toString('latin1').match(/\/Type\s*\/Page[^s]/g) ?? []).length,
+      'zoom',
+      await page.locator('article').getAttribute('data-zoom'),
+    );
   }
 }
 console.log(errors);

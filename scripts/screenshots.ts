@@ -6,7 +6,7 @@ const stage = await openStage();
 const DESK = { width: 1280, height: 800 };
 const openDemo = async (page: Page): Promise<void> => {
   await page.getByText('Ringing House: north plane and tower wall', { exact: true }).click();
-  await page.locator('.slope-drawing, .run-sheet').first().waitFor();
+  await page.locator('.slope-drawing, .RunSheet_run-sheet').first().waitFor();
 };
 
 async function picture(
@@ -22,7 +22,7 @@ async function picture(
   await page.context().close();
 }
 
-await picture('jobs', DESK, async (page) => page.locator('.found').nth(3).waitFor());
+await picture('jobs', DESK, async (page) => page.locator('.JobsPage_found').nth(3).waitFor());
 await picture('slope', DESK, async (page) => {
   await openDemo(page);
   await page.getByRole('button', { name: /^Line 37\b/ }).click();
@@ -60,7 +60,7 @@ const house = async (page: Page, link: string): Promise<void> => {
 };
 await picture('roof', DESK, async (page) => {
   await house(page, 'Roof');
-  await page.locator('.plan-view svg').waitFor();
+  await page.locator('.PlanView_plan-view svg').waitFor();
 });
 for (const [name, detail] of [
   ['chimney', 'CH1'],
@@ -68,9 +68,9 @@ for (const [name, detail] of [
 ] as const)
   await picture(name, DESK, async (page) => {
     await house(page, 'Details');
-    await page.locator('.detail-list button', { hasText: detail }).first().click();
-    await page.locator('.detail-drawing svg').waitFor();
-    await page.locator('.findings[aria-busy="false"]').waitFor();
+    await page.locator('.DetailsPage_detail-list button', { hasText: detail }).first().click();
+    await page.locator('.DetailDrawing_detail-drawing svg').waitFor();
+    await page.locator('.Findings_findings[aria-busy="false"]').waitFor();
   });
 for (const [name, job] of [
   ['slates', 'Keeper’s Cottage: slate porch'],
@@ -79,7 +79,7 @@ for (const [name, job] of [
   await picture(name, DESK, async (page) => {
     await page.getByText(job, { exact: true }).click();
     await page.locator('.slope-drawing').waitFor();
-    await page.locator('.findings[aria-busy="false"]').waitFor();
+    await page.locator('.Findings_findings[aria-busy="false"]').waitFor();
   });
 await picture('phone', { width: 390, height: 844 }, openDemo);
 await stage.close();

@@ -1,6 +1,7 @@
 import type { Curve } from '#core';
 import { CartesianGrid, Legend, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { useEditing } from '../editor/context.ts';
+import css from './CurveChart.module.css';
 
 /** Lines over a length, in the reader's units. */
 export function CurveChart({ curve }: { curve: Curve }) {
@@ -11,7 +12,7 @@ export function CurveChart({ curve }: { curve: Curve }) {
     ...Object.fromEntries(curve.lines.map((line) => [line.name, imperial ? line.points[i]![1] / 25.4 : line.points[i]![1]])),
   }));
   return (
-    <figure className="curve">
+    <figure className={css.curve}>
       <figcaption>
         {curve.title}, {imperial ? 'inches' : 'mm'}; {curve.along}, {imperial ? 'feet' : 'm'}
       </figcaption>

@@ -51,7 +51,7 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
     ({ detail, role, covers }) => detail === panel.detail && ROLES[role].lettered === 'slope' && covers[0]?.facet === panel.plane,
   );
   return (
-    <div className="detail-drawing" ref={frame}>
+    <div className={css.detailDrawing} ref={frame}>
       {size && scale > 0 && (
         <svg
           className="slope-drawing"
@@ -109,7 +109,7 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
             const y = (top - (Math.min(...ys) + (Math.max(...ys) - Math.min(...ys)) * share)) * scale + 4;
             const x = ((Math.min(...xs) + Math.max(...xs)) / 2 - left) * scale;
             return (
-              <text key={piece.mark} x={x} y={y} textAnchor="middle" className="detail-mark" data-mark={piece.mark}>
+              <text key={piece.mark} x={x} y={y} textAnchor="middle" className={css.detailMark} data-mark={piece.mark}>
                 {piece.mark}
               </text>
             );

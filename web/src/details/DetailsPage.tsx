@@ -24,6 +24,7 @@ import { BuildUp } from './BuildUp.tsx';
 import { DetailDrawing } from './DetailDrawing.tsx';
 import { FaceDrawing } from './FaceDrawing.tsx';
 import { SectionFigure } from './SectionFigure.tsx';
+import css from './DetailsPage.module.css';
 
 /** Every detail of the roof: its drawing to scale, its faces turned up flat, its figures, tables and pieces. */
 export function DetailsPage() {
@@ -36,13 +37,13 @@ export function DetailsPage() {
   useKeptInAddress({ detail: panel && keyOf(panel) });
   if (!panel)
     return (
-      <main className="details-page empty">
+      <main className={`${css.detailsPage} ${css.empty}`}>
         <p>Nothing stands on this roof yet. Add a chimney, skylight, pipe or another part of the roof; it gets its page here.</p>
       </main>
     );
   return (
-    <main className="details-page">
-      <nav className="detail-list" aria-label="Details of this roof">
+    <main className={css.detailsPage}>
+      <nav className={css.detailList} aria-label="Details of this roof">
         {panels.map((one) => (
           <button
             key={keyOf(one)}
@@ -59,7 +60,7 @@ export function DetailsPage() {
           </button>
         ))}
       </nav>
-      <section className="detail-body" aria-label={panel.title}>
+      <section className={css.detailBody} aria-label={panel.title}>
         <Findings />
         <Detail key={keyOf(panel)} panel={panel} />
         {chosen && <PieceCard />}
@@ -95,7 +96,7 @@ function Detail({ panel }: { panel: FigurePanel }) {
   const first = onSlope.find(({ flat, role }) => flat && !isSidePiece(role)) ?? onSlope[0];
   return (
     <>
-      <header className="detail-head">
+      <header className={css.detailHead}>
         <h2>{panel.title}</h2>
         <Link
           to={`/jobs/${id}/bench`}
@@ -108,17 +109,17 @@ function Detail({ panel }: { panel: FigurePanel }) {
         </Link>
         <Link to={`/jobs/${id}/print/detail?detail=${encodeURIComponent(keyOf(panel))}`}>Print this detail</Link>
       </header>
-      <div className="detail-grid">
-        <div className="detail-main">
+      <div className={css.detailGrid}>
+        <div className={css.detailMain}>
           <DetailDrawing panel={panel} />
           {faces.length > 0 && (
-            <div className="face-row" aria-label="Its faces">
+            <div className={css.faceRow} aria-label="Its faces">
               {faces.map((facet) => (
                 <FaceDrawing key={facet.id} facet={facet} dimensions={dimensions} />
               ))}
             </div>
           )}
-          <section className="detail-part" aria-label="Sections">
+          <section className={css.detailPart} aria-label="Sections">
             <h3>Cut through, numbered in the order of laying</h3>
             {sections.map((section) => (
               <SectionFigure
@@ -131,7 +132,7 @@ function Detail({ panel }: { panel: FigurePanel }) {
               />
             ))}
           </section>
-          <section className="detail-part" aria-label="Build-up">
+          <section className={css.detailPart} aria-label="Build-up">
             <h3>Built up in this order</h3>
             <BuildUp
               panel={panel}
@@ -155,31 +156,31 @@ function Detail({ panel }: { panel: FigurePanel }) {
           )}
           {panel.tables?.map((table) =>
             table.rows.length === 0 ? null : (
-              <table key={table.title} className="detail-table">
-                <caption>{table.title}</caption>
-                <thead>
-                  <tr>
+              <Table key={table.title} className={css.detailTable}>
+                <Table.Caption>{table.title}</Table.Caption>
+                <Table.Thead>
+                  <Table.Tr>
                     {table.columns.map((column) => (
-                      <th key={column}>{column}</th>
+                      <Table.Th key={column}>{column}</Table.Th>
                     ))}
-                  </tr>
-                </thead>
-                <tbody>
+                  </Table.Tr>
+                </Table.Thead>
+                <Table.Tbody>
                   {table.rows.map((row, i) => (
-                    <tr key={i}>
+                    <Table.Tr key={i}>
                       {row.map((cell, c) => (
-                        <td key={c} className="fig">
+                        <Table.Td key={c} className="fig">
                           {units.words(cell)}
-                        </td>
+                        </Table.Td>
                       ))}
-                    </tr>
+                    </Table.Tr>
                   ))}
-                </tbody>
-              </table>
+                </Table.Tbody>
+              </Table>
             ),
           )}
           {cuts.length > 0 && (
-            <section className="detail-part" aria-label="Cut list">
+            <section className={css.detailPart} aria-label="Cut list">
               <h3>Cut list and flat patterns, each to its own scale</h3>
               <Table className="fig-table" withRowBorders verticalSpacing={3}>
                 <Table.Thead>
@@ -214,7 +215,7 @@ function Detail({ panel }: { panel: FigurePanel }) {
             </section>
           )}
         </div>
-        <div className="detail-figures">
+        <div className={css.detailFigures}>
           <dl>
             {panel.figures.map(({ label, value, key }) => (
               <div key={label}>
@@ -260,7 +261,7 @@ function ValleyFields({ id }: { id: string }) {
   };
   const name = (plane: string): string => plan.planes.find((one) => one.id === plane)?.name ?? plane;
   return (
-    <div className="valley-fields">
+    <div className={css.valleyFields}>
       <ChoiceField
         label={`${id}: style`}
         rule="valley.cross"

@@ -2,6 +2,7 @@ import { type Dimension, type Facet, ROLES, byLay, lengthOf } from '#core';
 import { useEditing, usePlanned, useView } from '../editor/context.ts';
 import { pathOf } from '../slope/develop.ts';
 import { DimensionLines } from './DimensionLines.tsx';
+import css from './FaceDrawing.module.css';
 
 const HEIGHT = 280;
 const WIDE = 660;
@@ -50,7 +51,7 @@ export function FaceDrawing({ facet, dimensions, height: highest = HEIGHT, most 
   const clip = `clip-${facet.id.replaceAll('/', '-')}`;
   const cutShort = Math.max(...facet.outline.map(([x]) => x)) > span.x1 + 1;
   return (
-    <figure className="face" style={{ width }}>
+    <figure className={css.face} style={{ width }}>
       <svg width={width} height={height} role="img" aria-label={`${facet.name}, to scale`}>
         <clipPath id={clip}>
           <path d={path(facet.outline)} />
@@ -76,13 +77,20 @@ export function FaceDrawing({ facet, dimensions, height: highest = HEIGHT, most 
               const room = Math.max(...xs) - Math.min(...xs) > 26;
               const middle = drawn.reduce(([sx, sy], [x, y]) => [sx + x / drawn.length, sy + y / drawn.length], [0, 0]);
               return room ? (
-                <text key={i} x={middle[0]} y={middle[1]! + 3} textAnchor="middle" className="face-mark" data-mark={piece.mark}>
+                <text
+                  key={i}
+                  x={middle[0]}
+                  y={middle[1]! + 3}
+                  textAnchor="middle"
+                  className={css.faceMark}
+                  data-mark={piece.mark}
+                >
                   {piece.mark.split('-')[1]}
                 </text>
               ) : null;
             })}
         </g>
-        <path d={path(facet.outline)} className="face-edge" />
+        <path d={path(facet.outline)} className={css.faceEdge} />
         <DimensionLines dimensions={own} lengthOf={(one) => units.cut(lengthOf(one))} place={at} away={12} />
       </svg>
       <figcaption>

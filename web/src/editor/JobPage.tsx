@@ -42,6 +42,7 @@ import { Pointed } from './Pointed.tsx';
 import { useAddressed, useKeptInAddress } from './address.ts';
 import { TopBar } from './TopBar.tsx';
 import { type JobEditor, useJobEditor } from './useJobEditor.ts';
+import css from './JobPage.module.css';
 
 const VIEWS = ['roof', 'details', 'bench', 'order'] as const;
 
@@ -239,7 +240,7 @@ function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes 
             {view === 'print' ? (
               <Outlet />
             ) : (
-              <div className="bench">
+              <div className={css.bench}>
                 <TopBar view={VIEWS.find((one) => one === view) ?? 'slope'} />
                 <SavingBar />
                 <NewerBar shelf={shelf} />

@@ -1,6 +1,7 @@
 import { Kbd, Modal } from '@mantine/core';
 import { type HotkeyItem, useHotkeys } from '@mantine/hooks';
 import { useEditing, usePlanned, useSlope, useView } from './context.ts';
+import css from './KeysList.module.css';
 
 const KEYS: readonly (readonly [string, string])[] = [
   ['↑ ↓', 'Slope and bench: next line, line before'],
@@ -77,7 +78,7 @@ export function KeysList({ marks, opened, onOpen, onClose }: Props) {
   ]);
   return (
     <Modal opened={opened} onClose={onClose} title="Keys" centered>
-      <dl className="keys">
+      <dl className={css.keys}>
         {KEYS.map(([key, does]) => (
           <div key={key}>
             <dt>

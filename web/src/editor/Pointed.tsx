@@ -31,5 +31,5 @@ const pointedAt = (mark: string): string => {
   const here = `[data-mark][data-mark][data-mark~="${CSS.escape(mark)}"]`;
   return `svg ${here} { stroke: var(--ink); stroke-width: 2.6px; stroke-dasharray: none; stroke-opacity: 1; }
     svg text${here} { stroke: var(--film-light); text-decoration: underline; }
-    :is(li, tr, button)${here} { box-shadow: inset 3px 0 0 var(--ink); background: var(--film-deep); }`;
+    :is(li, tr, button)${here} { box-shadow: inset 3px 0 0 var(--ink); }`;
 };

@@ -7,6 +7,7 @@ import { RunSheet } from '../runsheet/RunSheet.tsx';
 import { SlopeView } from '../slope/SlopeView.tsx';
 import { SlopeTabs } from './SlopeTabs.tsx';
 import { useView } from './context.ts';
+import css from './SlopePage.module.css';
 
 const PANES = [
   { id: 'run', label: 'Run sheet' },
@@ -25,16 +26,16 @@ export function SlopePage() {
   const setPane = (next: Pane): void => setWanted({ pane: next, reveal });
   if (phone) {
     return (
-      <main className="phone">
+      <main className={css.phone}>
         <Findings />
-        <div className="phone-pane">
+        <div className={css.phonePane}>
           {pane === 'run' && <RunSheet />}
           {pane !== 'measures' && <SlopeTabs />}
           {pane === 'slope' && <SlopeView />}
           {pane === 'measures' && <Measures />}
         </div>
         {chosen && pane !== 'measures' && <PieceCard />}
-        <nav className="phone-tabs" aria-label="Parts of the job">
+        <nav className={css.phoneTabs} aria-label="Parts of the job">
           {PANES.map(({ id, label }) => (
             <button
               key={id}
@@ -51,7 +52,7 @@ export function SlopePage() {
     );
   }
   return (
-    <main className="slope-page">
+    <main className={css.slopePage}>
       <aside className="left-column" aria-label="Measures of the roof">
         <Measures />
       </aside>

@@ -1,5 +1,7 @@
+import { Button } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { usePlanned, useSlope } from './context.ts';
+import css from './SlopeTabs.module.css';
 
 /** The slopes of the roof side by side, to step from one to the next; nothing where there is only one. */
 export function SlopeTabs() {
@@ -15,17 +17,18 @@ export function SlopeTabs() {
   ]);
   if (plan.planes.length === 1) return null;
   return (
-    <div className="slope-tabs" role="group" aria-label="Slopes of the roof">
+    <div className={css.slopeTabs} role="group" aria-label="Slopes of the roof">
       {plan.planes.map(({ id, name }) => (
-        <button
+        <Button
           key={id}
-          type="button"
-          className={id === plane.id ? 'on' : ''}
+          size="xs"
+          variant={id === plane.id ? 'filled' : 'default'}
+          className={css.slope}
           aria-pressed={id === plane.id}
           onClick={() => setPlane(id)}
         >
           {name}
-        </button>
+        </Button>
       ))}
     </div>
   );

@@ -5,6 +5,7 @@ import { Link, useParams } from 'react-router';
 import { useEditing } from './context.ts';
 import { KeysList } from './KeysList.tsx';
 import type { SaveState } from './useJobEditor.ts';
+import css from './TopBar.module.css';
 
 const SAVE_WORDS: Record<SaveState, string> = {
   saved: 'Saved',
@@ -18,16 +19,16 @@ export function TopBar({ view }: { view: 'slope' | 'roof' | 'details' | 'bench' 
   const { editor, job } = useEditing();
   const [keys, setKeys] = useState(false);
   return (
-    <section className="topbar" aria-label="This job">
+    <section className={css.topbar} aria-label="This job">
       <Link to="/" className="wordmark" aria-label="Ruvet, all jobs">
         Ruvet
       </Link>
-      <h1 className="unseen">{job.name}</h1>
+      <h1 className={css.unseen}>{job.name}</h1>
       <JobName />
-      <span className={`save-state ${editor.saveState}`} role="status">
+      <span className={`${css.saveState} ${editor.saveState}`} role="status">
         {SAVE_WORDS[editor.saveState]}
       </span>
-      <nav className="views" aria-label="Views of this job">
+      <nav className={css.views} aria-label="Views of this job">
         <ViewLink to="roof" label="Roof" on={view === 'roof'} />
         <ViewLink to="" label="Slope" on={view === 'slope'} />
         <ViewLink to="details" label="Details" on={view === 'details'} />
@@ -45,7 +46,7 @@ export function TopBar({ view }: { view: 'slope' | 'roof' | 'details' | 'bench' 
           { value: 'metric', label: 'mm' },
         ]}
       />
-      <span className="history">
+      <span className={css.history}>
         <Tooltip label="Undo (Ctrl+Z)">
           <ActionIcon variant="subtle" size={36} aria-label="Undo" disabled={!editor.canUndo} onClick={editor.undo}>
             <IconArrowBackUp size={20} />
@@ -57,7 +58,7 @@ export function TopBar({ view }: { view: 'slope' | 'roof' | 'details' | 'bench' 
           </ActionIcon>
         </Tooltip>
         <Tooltip label="Keys (?)">
-          <ActionIcon variant="subtle" size={36} aria-label="Keys" onClick={() => setKeys(true)} className="wide-only">
+          <ActionIcon variant="subtle" size={36} aria-label="Keys" onClick={() => setKeys(true)} className={css.wideOnly}>
             <IconKeyboard size={20} />
           </ActionIcon>
         </Tooltip>
@@ -88,7 +89,7 @@ function JobName() {
   const [error, setError] = useState<string>();
   return (
     <TextInput
-      className="job-title"
+      className={css.jobTitle}
       variant="unstyled"
       aria-label="Name of the job"
       value={text ?? job.name}

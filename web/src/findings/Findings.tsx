@@ -2,6 +2,7 @@ import { IconAlertTriangle, IconCircleCheck, IconDroplet, IconEye, IconGavel } f
 import type { Severity } from '#core';
 import { useState } from 'react';
 import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
+import css from './Findings.module.css';
 
 const ICON: Record<Severity, typeof IconEye> = {
   leaks: IconDroplet,
@@ -19,13 +20,13 @@ export function Findings() {
   const [open, setOpen] = useState(false);
   const summary = `${plane.lines.count} courses at ${units.cut(plane.lines.gauge)}${plane.walls.map((wall) => ` · ${wall.id} ${wall.pieces} ${wall.sides}`).join('')}${plane.barrier ? ` · ice barrier ${units.cut(plane.barrier.needed)}, ${plane.barrier.rows.length} rows` : ''}`;
   return (
-    <div className="findings" aria-busy={!judged}>
-      <p className="plan-summary fig">{summary}</p>
-      <div className="findings-state">
+    <div className={css.findings} aria-busy={!judged}>
+      <p className={`${css.planSummary} fig`}>{summary}</p>
+      <div className={css.findingsState}>
         {findings.length > 0 && (
           <button
             type="button"
-            className={`findings-count ${findings[0]!.severity.replaceAll(' ', '-')}`}
+            className={`${css.findingsCount} ${findings[0]!.severity.replaceAll(' ', '-')}`}
             aria-expanded={open}
             onClick={() => setOpen(!open)}
           >
@@ -36,24 +37,24 @@ export function Findings() {
           <p className="quiet">{planned ? 'The water is running…' : 'Planning…'}</p>
         ) : (
           findings.length === 0 && (
-            <p className="findings-none">
+            <p className={css.findingsNone}>
               <IconCircleCheck size={16} aria-hidden /> Sheds, and keeps the rules
             </p>
           )
         )}
       </div>
       {(open || (findings[0] && findings[0].severity !== 'worth a look')) && findings.length > 0 && (
-        <ol className="findings-list" aria-label="Findings">
+        <ol className={css.findingsList} aria-label="Findings">
           {(open ? findings : findings.slice(0, 1)).map((finding) => {
             const Icon = ICON[finding.severity];
             return (
               <li key={finding.id}>
                 <button
                   type="button"
-                  className={`finding ${finding.severity.replaceAll(' ', '-')} ${chosen && chosen.mark === finding.piece ? 'on' : ''}`}
+                  className={`${css.finding} ${finding.severity.replaceAll(' ', '-')} ${chosen && chosen.mark === finding.piece ? 'on' : ''}`}
                   onClick={() => goTo(finding)}
                 >
-                  <span className="finding-severity">
+                  <span className={css.findingSeverity}>
                     <Icon size={15} aria-hidden /> {finding.severity}
                   </span>
                   <span>

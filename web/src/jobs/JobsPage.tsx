@@ -20,6 +20,7 @@ import {
   restoreJob,
 } from '../api.ts';
 import { Unsaved } from '../saving/Unsaved.tsx';
+import css from './JobsPage.module.css';
 
 const DATE = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
@@ -95,7 +96,7 @@ export function JobsPage() {
         autoClose: 15_000,
         withBorder: true,
         message: (
-          <div className="undo-note">
+          <div className={css.undoNote}>
             <span>“{name}” is deleted.</span>
             <Button
               size="compact-sm"
@@ -114,12 +115,12 @@ export function JobsPage() {
 
   return (
     <main className="jobs">
-      <header className="jobs-head">
+      <header className={css.jobsHead}>
         <div>
           <h1 className="wordmark">Ruvet</h1>
           <p className="quiet">Larkmoor Field Station</p>
         </div>
-        <div className="jobs-actions">
+        <div className={css.jobsActions}>
           <input
             ref={picker}
             type="file"
@@ -166,7 +167,7 @@ export function JobsPage() {
       <Unsaved />
       {(typed !== '' || begins.length > 1 || jobs.data?.next) && (
         <TextInput
-          className="job-search"
+          className={css.jobSearch}
           aria-label="Find a job by its name"
           placeholder="Find a job by its name"
           leftSection={<IconSearch size={16} />}
@@ -185,16 +186,16 @@ export function JobsPage() {
           <p className="quiet">No job has “{search}” in its name.</p>
         ))}
       {jobs.data && jobs.data.jobs.length > 0 && (
-        <ol className="job-list" aria-label="Jobs">
+        <ol className={css.jobList} aria-label="Jobs">
           {jobs.data.jobs.map((job) => (
-            <li key={job.id} className="job-row">
-              <Link to={`/jobs/${job.id}`} className="job-link">
-                <span className="job-name">{job.name}</span>
+            <li key={job.id} className={css.jobRow}>
+              <Link to={`/jobs/${job.id}`} className={css.jobLink}>
+                <span className={css.jobName}>{job.name}</span>
                 <span className="quiet">
                   {job.slopes === 1 ? job.slope : `${job.slopes} slopes`} · {counted(job.walls, 'wall')}
                   {job.features > 0 && ` · ${counted(job.features, 'detail')}`}
                 </span>
-                <span className="quiet job-when">saved {DATE.format(new Date(job.updatedAt))}</span>
+                <span className={`quiet ${css.jobWhen}`}>saved {DATE.format(new Date(job.updatedAt))}</span>
                 <Found findings={job.findings} />
               </Link>
               <Menu position="bottom-end">
@@ -220,7 +221,7 @@ export function JobsPage() {
         </ol>
       )}
       {(begins.length > 1 || jobs.data?.next) && (
-        <nav className="job-pages" aria-label="Pages of the list">
+        <nav className={css.jobPages} aria-label="Pages of the list">
           <Button variant="default" disabled={begins.length === 1} onClick={() => setBegins(begins.slice(0, -1))}>
             Newer
           </Button>
@@ -240,13 +241,13 @@ export function JobsPage() {
 
 function FirstJob({ onStart, ready }: { onStart: () => void; ready: boolean }) {
   return (
-    <section className="first-job">
-      <svg viewBox="0 0 120 150" aria-hidden="true" className="first-pole">
+    <section className={css.firstJob}>
+      <svg viewBox="0 0 120 150" aria-hidden="true" className={css.firstPole}>
         <path d="M20 8V142" />
         {Array.from({ length: 9 }, (_, i) => (
-          <path key={i} d={`M20 ${136 - i * 15}H${i % 2 ? 110 : 34}`} className={i % 2 ? 'chalk' : ''} />
+          <path key={i} d={`M20 ${136 - i * 15}H${i % 2 ? 110 : 34}`} className={i % 2 ? css.chalk : ''} />
         ))}
-        <path className="copper" d="M34 121l10-15h14l-10 15zM34 91l10-15h14l-10 15zM34 61l10-15h14l-10 15z" />
+        <path className={css.copper} d="M34 121l10-15h14l-10 15zM34 91l10-15h14l-10 15zM34 61l10-15h14l-10 15z" />
       </svg>
       <div>
         <h2>Start with the tape</h2>
@@ -275,7 +276,7 @@ function Found({ findings }: Pick<JobSummary, 'findings'>) {
     if (looks > 0) said.push(['', `${looks} worth a look`]);
   }
   return (
-    <span className="found">
+    <span className={css.found}>
       {said.map(([kind, words]) => (
         <span key={words} className={kind}>
           {words}

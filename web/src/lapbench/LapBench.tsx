@@ -14,14 +14,16 @@ import {
   reserveWords,
   slopeOf,
 } from '#core';
-import { type PointerEvent, useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { type Planned, type Units, useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
+import { useDrawingGestures } from '../slope/gestures.ts';
 import { LaidPieces } from '../slope/LaidPieces.tsx';
 import { MarkerSlider } from '../slope/SlopeView.tsx';
 import { type Chart, UNFOLDED, developPlane, middleOnChart, placeOnChart } from '../slope/develop.ts';
 import { POLE, type Viewport, pan, useSize, zoomAt } from '../slope/viewport.ts';
 import { useWater } from '../water/useWater.ts';
 import { Section } from './Section.tsx';
+import css from './LapBench.module.css';
 
 type Stage = 'finished' | 'dry-in' | 'now';
 type Tool = 'choose' | 'nail' | 'hose';
@@ -95,8 +97,8 @@ export function LapBench() {
   };
 
   return (
-    <main className="lap-bench">
-      <aside className="tray" aria-label="What if">
+    <main className={css.lapBench}>
+      <aside className={css.tray} aria-label="What if">
         <SegmentedControl
           fullWidth
           size="xs"
@@ -135,7 +137,7 @@ export function LapBench() {
         <p>
           <b className="fig">{focus.mark}</b> is on the bench. Tap another piece to take it.
         </p>
-        <div className="tray-buttons">
+        <div className={css.trayButtons}>
           <Button variant="default" size="sm" onClick={() => tryOut({ kind: 'leave-out', piece: focus.mark })}>
             leave it out
           </Button>
@@ -179,7 +181,7 @@ export function LapBench() {
             drop a nail…
           </Button>
           {roof.walls.map(({ id }) => (
-            <span key={id} className="tray-wall">
+            <span key={id} className={css.trayWall}>
               <Button variant="default" size="sm" onClick={() => tryOut({ kind: 'one-long-piece', wall: id })}>
                 {id}: one long piece
               </Button>
@@ -219,7 +221,7 @@ export function LapBench() {
         {whatIfs.length > 0 && (
           <>
             <h2>Tried out, not in the job</h2>
-            <ol className="tried">
+            <ol className={css.tried}>
               {whatIfs.map((whatIf, i) => (
                 <li key={i}>
                   {wordsOf(whatIf)}
@@ -244,7 +246,7 @@ export function LapBench() {
           </p>
         ))}
         <h2>Hose</h2>
-        <div className="tray-buttons">
+        <div className={css.trayButtons}>
           <Button
             variant={tool === 'hose' ? 'filled' : 'default'}
             size="sm"
@@ -261,12 +263,12 @@ export function LapBench() {
           )}
         </div>
       </aside>
-      <section className="bench-middle" aria-label="Water over the roof">
-        <div className="verdict" role="status">
+      <section className={css.benchMiddle} aria-label="Water over the roof">
+        <div className={css.verdict} role="status">
           {result ? (
             <>
               <p
-                className={`verdict-word ${(hose ? (sprayed.answer?.result?.verdict ?? 'clean') : result.verdict).replaceAll(' ', '-')}`}
+                className={`${css.verdictWord} ${(hose ? (sprayed.answer?.result?.verdict ?? 'clean') : result.verdict).replaceAll(' ', '-')}`}
               >
                 {verdictWords(hose ? sprayed.answer?.result?.verdict : result.verdict)}
               </p>
@@ -296,7 +298,7 @@ export function LapBench() {
                 </p>
               )}
               {!hose && result.problems.length > 1 && (
-                <p className="problem-steps">
+                <p className={css.problemSteps}>
                   {result.problems.length} places:{' '}
                   {placesOf(result.problems)
                     .slice(0, 12)
@@ -327,7 +329,7 @@ export function LapBench() {
             </p>
           )}
           {reserve.answer && result?.verdict === 'clean' && !hose && (
-            <p className="reserve">
+            <p className={css.reserve}>
               {units.words(reserveWords('reach', reserve.answer.reach))}{' '}
               {units.words(reserveWords('creep', reserve.answer.creep))}
             </p>
@@ -351,7 +353,7 @@ export function LapBench() {
           }}
         />
       </section>
-      <aside className="bench-section" aria-label="Section">
+      <aside className={css.benchSection} aria-label="Section">
         <Section
           pieces={edited.assembly.pieces.filter(({ mark }) => !laid || laid.has(mark)).toSorted(byLay)}
           facet={plane.id}
@@ -461,12 +463,15 @@ type ChartProps = {
   onPlace: (place: Hose, mark: string | undefined) => void;
 };
 
+/** How near the section's line a press takes hold of it, pixels. */
+const GRASP = 10;
+
 /** The developed chart with the water's path on it, and the line of the section that can be dragged. */
 function WaterChart({ assembly, laid, focus, chart, centre, path, sectionX, onSection, tool, onChoose, onPlace }: ChartProps) {
   const { job } = useEditing();
   const { plan } = usePlanned();
   const { roof, plane } = useSlope();
-  const [frame, size] = useSize();
+  const [frame, size, element] = useSize();
   const [view, setView] = useState<Viewport>();
   const k = Math.hypot(1, roof.pitch);
   const [fitted, setFitted] = useState('');
@@ -481,34 +486,34 @@ function WaterChart({ assembly, laid, focus, chart, centre, path, sectionX, onSe
     () => new Map(assembly.pieces.map(({ mark }) => [mark, laid && !laid.has(mark) ? 2 : 1])),
     [assembly, laid],
   );
-  const press = useRef<{ x: number; y: number; moved: boolean; section: boolean }>(undefined);
   const sx = (x: number): number => (x - view!.left) * view!.scale;
   const sy = (y: number): number => (view!.top - y) * view!.scale;
-  const at = (event: PointerEvent<SVGSVGElement>): { x: number; y: number } => {
-    const box = event.currentTarget.getBoundingClientRect();
-    return { x: event.clientX - box.left, y: event.clientY - box.top };
-  };
-  const up = (event: PointerEvent<SVGSVGElement>): void => {
-    const start = press.current;
-    press.current = undefined;
-    if (!start || start.moved || start.section || !view) return;
-    const mark =
-      document.elementFromPoint(event.clientX, event.clientY)?.closest('[data-mark]')?.getAttribute('data-mark') ?? undefined;
-    const here = at(event);
-    const place: Hose = { facet: plane.id, x: here.x / view.scale + view.left, y: view.top - here.y / view.scale };
-    if (tool === 'choose') {
-      if (mark) onChoose(mark);
-      return;
-    }
-    const wall = roof.walls.find(
-      (candidate) =>
-        (place.x - candidate.x) * (candidate.stands === 'left' ? 1 : -1) < 0 && Math.abs(place.x - candidate.x) <= UNFOLDED,
-    );
-    onPlace(wall ? { facet: `${plane.id}/${wall.id}`, x: place.y, y: Math.abs(place.x - wall.x) * k } : place, mark);
-  };
+  useDrawingGestures(element, {
+    hold: ({ x }) =>
+      view && tool === 'choose' && Math.abs(x - sx(sectionX)) < GRASP
+        ? { move: (to) => onSection(to.x / view.scale + view.left) }
+        : undefined,
+    tap: (at, target) => {
+      if (!view) return;
+      const mark = target.closest('[data-mark]')?.getAttribute('data-mark') ?? undefined;
+      if (tool === 'choose') {
+        if (mark) onChoose(mark);
+        return;
+      }
+      const place: Hose = { facet: plane.id, x: at.x / view.scale + view.left, y: view.top - at.y / view.scale };
+      const wall = roof.walls.find(
+        (candidate) =>
+          (place.x - candidate.x) * (candidate.stands === 'left' ? 1 : -1) < 0 && Math.abs(place.x - candidate.x) <= UNFOLDED,
+      );
+      onPlace(wall ? { facet: `${plane.id}/${wall.id}`, x: place.y, y: Math.abs(place.x - wall.x) * k } : place, mark);
+    },
+    pan: (dx, dy) => setView((now) => now && pan(now, dx, dy)),
+    // no pole stands beside this drawing
+    zoom: (factor, { x, y }) => setView((now) => now && zoomAt(now, factor, x + POLE, y)),
+  });
   const points = (path ?? []).map((place) => placeOnChart(chart, plan, place)).filter((point) => point !== undefined);
   return (
-    <div className="water-chart" ref={frame}>
+    <div className={css.waterChart} ref={frame}>
       {size && view && (
         <svg
           className={`slope-drawing ${tool}`}
@@ -516,30 +521,10 @@ function WaterChart({ assembly, laid, focus, chart, centre, path, sectionX, onSe
           height={size.height}
           role="img"
           aria-label="The detail, developed and to scale, with the water’s path"
-          onWheel={(event) =>
-            setView(zoomAt(view, Math.exp(-event.deltaY * 0.0015), at(event as never).x + POLE, at(event as never).y))
-          }
-          onPointerDown={(event) => {
-            event.currentTarget.setPointerCapture(event.pointerId);
-            const here = at(event);
-            press.current = { ...here, moved: false, section: Math.abs(here.x - sx(sectionX)) < 10 && tool === 'choose' };
-          }}
-          onPointerMove={(event) => {
-            const start = press.current;
-            if (!start) return;
-            const here = at(event);
-            if (Math.hypot(here.x - start.x, here.y - start.y) > 4) start.moved = true;
-            if (start.section) onSection(here.x / view.scale + view.left);
-            else if (start.moved) {
-              setView(pan(view, here.x - start.x, here.y - start.y));
-              press.current = { ...start, ...here };
-            }
-          }}
-          onPointerUp={up}
         >
           <defs>
             <marker id="drop" viewBox="0 0 10 10" refX="6" refY="5" markerWidth="5" markerHeight="5" orient="auto-start-reverse">
-              <path d="M0 0L10 5L0 10z" className="drop" />
+              <path d="M0 0L10 5L0 10z" className={css.drop} />
             </marker>
           </defs>
           <rect width={size.width} height={size.height} className="film" />
@@ -557,21 +542,21 @@ function WaterChart({ assembly, laid, focus, chart, centre, path, sectionX, onSe
               ghost={false}
             />
           </g>
-          <g className="section-line">
+          <g className={css.sectionLine}>
             <line x1={sx(sectionX)} x2={sx(sectionX)} y1={0} y2={size.height} />
             <text x={sx(sectionX) + 5} y={14}>
               section
             </text>
           </g>
           {points.length > 0 && (
-            <g className="water">
-              <polyline points={points.map(([x, y]) => `${sx(x)},${sy(y)}`).join(' ')} className="water-bed" />
+            <g className={css.water}>
+              <polyline points={points.map(([x, y]) => `${sx(x)},${sy(y)}`).join(' ')} className={css.waterBed} />
               <polyline
                 points={points.map(([x, y]) => `${sx(x)},${sy(y)}`).join(' ')}
-                className="water-run"
+                className={css.waterRun}
                 markerEnd="url(#drop)"
               />
-              <circle cx={sx(points.at(-1)![0])} cy={sy(points.at(-1)![1])} r={9} className="water-end" />
+              <circle cx={sx(points.at(-1)![0])} cy={sy(points.at(-1)![1])} r={9} className={css.waterEnd} />
             </g>
           )}
         </svg>

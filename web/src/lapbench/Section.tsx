@@ -1,5 +1,6 @@
 import { type Piece, ROLES } from '#core';
 import { useEditing } from '../editor/context.ts';
+import css from './Section.module.css';
 
 type Props = {
   pieces: readonly Piece[];
@@ -58,7 +59,7 @@ export function Section({ pieces, facet, x, centre, span, marked, onChoose }: Pr
     }, [])
     .filter(({ at }) => at.label <= SIZE.height);
   return (
-    <figure className="section">
+    <figure className={css.figure}>
       <svg
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         role="img"
@@ -68,7 +69,7 @@ export function Section({ pieces, facet, x, centre, span, marked, onChoose }: Pr
         {levels.map(({ piece, stretches, y0 }) => (
           <g
             key={`${piece.mark} ${y0}`}
-            className={`section-piece ${piece.role} ${piece.mark === marked ? 'on' : ''}`}
+            className={`${css.sectionPiece} ${piece.role} ${piece.mark === marked ? 'on' : ''}`}
             onClick={() => onChoose(piece.mark)}
           >
             {stretches.map(({ from, to, left }) => (
@@ -84,17 +85,17 @@ export function Section({ pieces, facet, x, centre, span, marked, onChoose }: Pr
           </g>
         ))}
         {labels.map(({ piece, left, at }) => (
-          <g key={piece.mark} className={`section-label ${piece.mark === marked ? 'on' : ''}`}>
+          <g key={piece.mark} className={`${css.sectionLabel} ${piece.mark === marked ? 'on' : ''}`}>
             <line x1={left + THICK - 4} y1={at.middle} x2={far - 3} y2={at.label - 4} />
             <text x={far} y={at.label}>
               {piece.mark} {piece.role === 'course' ? '' : ROLES[piece.role].name}
             </text>
           </g>
         ))}
-        <text x={2} y={12} className="section-scale">
+        <text x={2} y={12} className={css.sectionScale}>
           {units.length(high)}
         </text>
-        <text x={2} y={SIZE.height - 4} className="section-scale">
+        <text x={2} y={SIZE.height - 4} className={css.sectionScale}>
           {units.length(Math.max(low, 0))}
         </text>
       </svg>

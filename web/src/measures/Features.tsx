@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { useEditing, useSlope } from '../editor/context.ts';
 import { CLADDINGS, MEASURED } from './PartMeasures.tsx';
 import { FieldError, ChoiceField, EitherField, LengthField, Section, SwitchField, fieldsOf } from './fields.tsx';
+import css from './Features.module.css';
 
 const POINTING_RULE = { sound: 'throughWall.inflowSound', 'open joints': 'throughWall.inflowOpen' } as const;
 
@@ -240,7 +241,7 @@ function SpreadFields({ feature }: { feature: FeatureOf<'skylight'> }) {
     return refused ?? issue?.message;
   };
   return (
-    <details className="spread">
+    <details className={css.spread}>
       <summary>Space units evenly between references</summary>
       <div className="section-fields">
         {field('from', labels.from, units.length(0))}

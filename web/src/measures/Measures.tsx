@@ -1,4 +1,4 @@
-import { ActionIcon, Button } from '@mantine/core';
+import { ActionIcon, Button, Checkbox, Table } from '@mantine/core';
 import { IconPlus, IconRuler2, IconTrash } from '@tabler/icons-react';
 import { type Item, type Job, type PlaneRecord, type Wall, buttLine, itemsOf, newFeature, newWall } from '#core';
 import { useState } from 'react';
@@ -7,6 +7,7 @@ import { CoveringSection, UnderlayerSection } from './coverings/CoveringSection.
 import { CavityWallFields, COUNTERS, Features } from './Features.tsx';
 import { CLADDINGS, PartMeasures } from './PartMeasures.tsx';
 import { ChoiceField, CountField, EitherField, FieldError, LengthField, Section, fieldsOf } from './fields.tsx';
+import css from './Measures.module.css';
 
 const named = (items: readonly Item[]) => items.map(({ id, name, maker }) => ({ value: id, label: `${name}, ${maker}` }));
 
@@ -87,11 +88,11 @@ function MeasuredButts() {
   // where a course is planned to be: nothing changes until the tape says so
   const planned = (course: number) => ({ course, at: buttLine(plane.lines, course) });
   return (
-    <div className="measured-butts" role="group" aria-label="Butts measured on the roof">
+    <div className={css.measuredButts} role="group" aria-label="Butts measured on the roof">
       {butts.map((butt, i) => {
         const fields = fieldsOf(butt, (draft) => recordIn(draft).measuredButts![i]!);
         return (
-          <div key={i} className="measured-butt">
+          <div key={i} className={css.measuredButt}>
             <CountField
               label="Butt of course"
               most={plane.lines.count}
@@ -218,7 +219,7 @@ function WallFlow({ id }: { id: string }) {
   const foot = flow[0];
   if (!foot) return null;
   return (
-    <div className="wall-flow">
+    <div className={css.wallFlow}>
       <p>
         One long piece would carry <b className="fig">{units.flow(foot.collected)}</b> at the foot. Each step hands back at most{' '}
         <b className="fig">{units.flow(Math.max(...flow.map(({ perStep }) => perStep)))}</b>.
@@ -227,22 +228,22 @@ function WallFlow({ id }: { id: string }) {
         {all ? 'Hide the courses' : 'Water course by course'}
       </button>
       {all && (
-        <table>
-          <thead>
-            <tr>
-              <th>Course</th>
-              <th>Gathered</th>
-            </tr>
-          </thead>
-          <tbody>
+        <Table>
+          <Table.Thead>
+            <Table.Tr>
+              <Table.Th>Course</Table.Th>
+              <Table.Th>Gathered</Table.Th>
+            </Table.Tr>
+          </Table.Thead>
+          <Table.Tbody>
             {flow.toReversed().map(({ course, collected }) => (
-              <tr key={course}>
-                <td>{course}</td>
-                <td className="fig">{units.flow(collected)}</td>
-              </tr>
+              <Table.Tr key={course}>
+                <Table.Td>{course}</Table.Td>
+                <Table.Td className="fig">{units.flow(collected)}</Table.Td>
+              </Table.Tr>
             ))}
-          </tbody>
-        </table>
+          </Table.Tbody>
+        </Table>
       )}
     </div>
   );
@@ -254,7 +255,7 @@ function AddWall() {
   const none = roof.walls.length === 0 && job.features.length === 0 && job.parts.length === 1;
   const [error, setError] = useState<string>();
   return (
-    <div className={none ? 'add-wall first' : 'add-wall'}>
+    <div className={none ? `${css.addWall} ${css.first}` : css.addWall}>
       {none && <p>Next: the wall this slope meets. It brings the step flashings.</p>}
       <Button
         variant={none ? 'filled' : 'default'}
@@ -283,24 +284,21 @@ function PackSection() {
   const packs = library.packs.filter(({ source }) => source !== 'maker');
   return (
     <Section title="Who speaks">
-      <ul className="packs">
+      <ul className={css.packs}>
         {packs.map((pack) => {
           const used = job.packs.some(({ id, version }) => id === pack.id && version === pack.version);
           return (
             <li key={`${pack.id}@${pack.version}`}>
-              <label>
-                <input
-                  type="checkbox"
-                  checked={used}
-                  onChange={() =>
-                    void editor.change(`pack ${pack.id}`, (draft) => {
-                      const others = draft.packs.filter(({ id, version }) => id !== pack.id || version !== pack.version);
-                      draft.packs = used ? others : [...others, { id: pack.id, version: pack.version }];
-                    })
-                  }
-                />
-                {pack.name}, {pack.edition}
-              </label>
+              <Checkbox
+                label={`${pack.name}, ${pack.edition}`}
+                checked={used}
+                onChange={() =>
+                  void editor.change(`pack ${pack.id}`, (draft) => {
+                    const others = draft.packs.filter(({ id, version }) => id !== pack.id || version !== pack.version);
+                    draft.packs = used ? others : [...others, { id: pack.id, version: pack.version }];
+                  })
+                }
+              />
               {pack.notice && <p className="quiet small">{pack.notice}</p>}
             </li>
           );

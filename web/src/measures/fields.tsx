@@ -4,6 +4,7 @@ import { type ReactNode, useId, useRef, useState } from 'react';
 import { useEditing } from '../editor/context.ts';
 import type { JobEditor } from '../editor/useJobEditor.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
+import css from './fields.module.css';
 
 type Common = { label: string; hint?: string; rule?: RuleKey };
 
@@ -210,7 +211,7 @@ export function EitherField<T extends string>(
   const [error, setError] = useState<string>();
   return (
     <div className="either">
-      <div className="either-label">{labelWith(props.label, props.rule)}</div>
+      <div className={css.eitherLabel}>{labelWith(props.label, props.rule)}</div>
       <SegmentedControl
         fullWidth
         size="xs"

@@ -1,8 +1,9 @@
-import { Button } from '@mantine/core';
+import { Button, Table } from '@mantine/core';
 import { IconDownload, IconPrinter } from '@tabler/icons-react';
 import { type OrderLine, type Piece, ROLES, leftOver, orderCsv, runSheetCsv } from '#core';
 import { download, fileName } from '../api.ts';
 import { useEditing, usePlanned } from '../editor/context.ts';
+import css from './OrderPage.module.css';
 
 /** What to buy, by package, and the pieces it becomes. */
 export function OrderPage() {
@@ -11,10 +12,10 @@ export function OrderPage() {
   const name = fileName(job.name);
   const save = (what: string, text: string): void => download(`${name}-${what}.csv`, `\uFEFF${text}`, 'text/csv;charset=utf-8');
   return (
-    <main className="order">
-      <div className="order-head">
+    <main className={css.order}>
+      <div className={css.orderHead}>
         <h2>Order list</h2>
-        <div className="order-actions">
+        <div className={css.orderActions}>
           <Button
             size="sm"
             variant="default"
@@ -36,46 +37,46 @@ export function OrderPage() {
           </Button>
         </div>
       </div>
-      <div className="table-frame">
-        <table className="order-table">
-          <thead>
-            <tr>
-              <th>Buy</th>
-              <th>Product</th>
-              <th>Needed</th>
-              <th>For</th>
-              <th>Left over</th>
-            </tr>
-          </thead>
-          <tbody>
+      <div className={css.tableFrame}>
+        <Table className={css.orderTable}>
+          <Table.Thead>
+            <Table.Tr>
+              <Table.Th>Buy</Table.Th>
+              <Table.Th>Product</Table.Th>
+              <Table.Th>Needed</Table.Th>
+              <Table.Th>For</Table.Th>
+              <Table.Th>Left over</Table.Th>
+            </Table.Tr>
+          </Table.Thead>
+          <Table.Tbody>
             {plan.order.map((line) => (
               <Row key={line.product} line={line} />
             ))}
-          </tbody>
-        </table>
+          </Table.Tbody>
+        </Table>
       </div>
       <h2>Pieces</h2>
-      <div className="table-frame">
-        <table className="order-table">
-          <thead>
-            <tr>
-              <th>Marks</th>
-              <th>Piece</th>
-              <th>Count</th>
-              <th>Cut to</th>
-            </tr>
-          </thead>
-          <tbody>
+      <div className={css.tableFrame}>
+        <Table className={css.orderTable}>
+          <Table.Thead>
+            <Table.Tr>
+              <Table.Th>Marks</Table.Th>
+              <Table.Th>Piece</Table.Th>
+              <Table.Th>Count</Table.Th>
+              <Table.Th>Cut to</Table.Th>
+            </Table.Tr>
+          </Table.Thead>
+          <Table.Tbody>
             {piecesByKind(plan.pieces).map(({ first, last, count, piece, cuts }) => (
-              <tr key={`${piece.detail} ${piece.role} ${first}`}>
-                <td className="fig">{count > 1 ? `${first} … ${last}` : first}</td>
-                <td>{ROLES[piece.role].name}</td>
-                <td className="fig">{count}</td>
-                <td className="fig">{cuts.map(units.cut).join(', ')}</td>
-              </tr>
+              <Table.Tr key={`${piece.detail} ${piece.role} ${first}`}>
+                <Table.Td className="fig">{count > 1 ? `${first} … ${last}` : first}</Table.Td>
+                <Table.Td>{ROLES[piece.role].name}</Table.Td>
+                <Table.Td className="fig">{count}</Table.Td>
+                <Table.Td className="fig">{cuts.map(units.cut).join(', ')}</Table.Td>
+              </Table.Tr>
             ))}
-          </tbody>
-        </table>
+          </Table.Tbody>
+        </Table>
       </div>
       <p className="quiet small">
         Counted from the plan, piece by piece. Nails and shingles have no allowance for breakage in them: add your own.
@@ -91,17 +92,17 @@ function Row({ line }: { line: OrderLine }) {
   const more = line.bound !== undefined && line.bound < line.needed;
   return (
     <tr>
-      <td className="fig buy">
+      <td className={`fig ${css.buy}`}>
         {line.packages} {line.package}
         {line.packages === 1 ? '' : line.package.endsWith('x') ? 'es' : 's'}
       </td>
       <td>
         {line.name}
-        <span className="quiet small maker">{line.maker}</span>
+        <span className={`quiet small ${css.maker}`}>{line.maker}</span>
       </td>
       <td className="fig">
         {line.needed} {line.needed === 1 ? line.unit.replace(/s$/, '') : line.unit}
-        {more && <span className="quiet small maker">at least {line.bound} by any cutting</span>}
+        {more && <span className={`quiet small ${css.maker}`}>at least {line.bound} by any cutting</span>}
       </td>
       <td>{line.uses.map(({ detail }) => DETAIL_WORDS[detail] ?? detail).join(', ')}</td>
       <td className="fig">{leftOver(line, units.system)}</td>

@@ -1,5 +1,6 @@
 import type { FlatPattern } from '#core';
 import { useEditing } from '../editor/context.ts';
+import css from './FlatPatternDrawing.module.css';
 
 const BOX = { width: 220, height: 150, margin: 26 };
 
@@ -13,20 +14,20 @@ export function FlatPatternDrawing({ flat }: { flat: FlatPattern }) {
   const px = (x: number): number => BOX.margin + (BOX.width - 2 * BOX.margin - width * scale) / 2 + x * scale;
   const py = (y: number): number => BOX.height - BOX.margin - (BOX.height - 2 * BOX.margin - height * scale) / 2 - y * scale;
   return (
-    <figure className="flat">
+    <figure className={css.flat}>
       <svg
         viewBox={`0 0 ${BOX.width} ${BOX.height}`}
         role="img"
         aria-label={`Flat pattern ${units.cut(width)} by ${units.cut(height)}`}
       >
-        <path d={`M${flat.outline.map(([x, y]) => `${px(x)} ${py(y)}`).join('L')}Z`} className="sheet" />
+        <path d={`M${flat.outline.map(([x, y]) => `${px(x)} ${py(y)}`).join('L')}Z`} className={css.sheet} />
         {flat.bends.map((bend) => (
           <g key={String(bend.from)}>
-            <line x1={px(bend.from[0])} y1={py(bend.from[1])} x2={px(bend.to[0])} y2={py(bend.to[1])} className="bend" />
+            <line x1={px(bend.from[0])} y1={py(bend.from[1])} x2={px(bend.to[0])} y2={py(bend.to[1])} className={css.bend} />
             <text
               x={(px(bend.from[0]) + px(bend.to[0])) / 2 + 4}
               y={(py(bend.from[1]) + py(bend.to[1])) / 2 - 4}
-              className="bend-note"
+              className={css.bendNote}
             >
               {bend.direction} {bend.degrees}°
             </text>

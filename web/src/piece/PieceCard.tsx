@@ -1,9 +1,10 @@
-import { ActionIcon } from '@mantine/core';
+import { ActionIcon, Table } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
 import { type Piece, ROLES, isSidePiece, isWithin, outlineArea, wallFacets, wallToSlope } from '#core';
 import { type Planned, type SlopeShown, type Units, useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { AskWho, valueInUse } from '../rules/WhoSays.tsx';
 import { FlatPatternDrawing } from './FlatPatternDrawing.tsx';
+import css from './PieceCard.module.css';
 
 /** Everything about the chosen piece: what it is, its flat pattern, its fasteners, what it lies on, and its rules. */
 export function PieceCard() {
@@ -16,7 +17,7 @@ export function PieceCard() {
   const line = lineOf.get(chosen.mark);
   const requirements = chosen.keys.flatMap((key) => plane.requirements.find((requirement) => requirement.key === key) ?? []);
   return (
-    <section className="piece-card" aria-label={`Piece ${chosen.mark}`}>
+    <section className={css.pieceCard} aria-label={`Piece ${chosen.mark}`}>
       <header>
         <h2>
           <span className="fig">{chosen.mark}</span> {ROLES[chosen.role].name}
@@ -27,13 +28,19 @@ export function PieceCard() {
             line {line} of the run sheet{line > marker ? ', not laid yet' : ''}
           </button>
         )}
-        <ActionIcon variant="subtle" size={36} aria-label="Close the piece" onClick={() => choose(undefined)} className="close">
+        <ActionIcon
+          variant="subtle"
+          size={36}
+          aria-label="Close the piece"
+          onClick={() => choose(undefined)}
+          className={css.close}
+        >
           <IconX size={18} />
         </ActionIcon>
       </header>
-      <div className="piece-body">
+      <div className={css.pieceBody}>
         {chosen.flat && <FlatPatternDrawing flat={chosen.flat} />}
-        <dl className="piece-facts">
+        <dl className={css.pieceFacts}>
           {facts({ plan, plane, units, roof }, chosen).map(([name, value]) => (
             <div key={name}>
               <dt>{name}</dt>
@@ -42,20 +49,20 @@ export function PieceCard() {
           ))}
         </dl>
         {requirements.length > 0 && (
-          <table className="piece-rules">
-            <caption>Rules</caption>
-            <tbody>
+          <Table className={css.pieceRules}>
+            <Table.Caption>Rules</Table.Caption>
+            <Table.Tbody>
               {requirements.map((requirement) => (
-                <tr key={requirement.key} className={requirement.status}>
-                  <th scope="row">{requirement.meaning}</th>
-                  <td className="fig">{valueInUse(requirement, units)}</td>
-                  <td>
+                <Table.Tr key={requirement.key} className={requirement.status}>
+                  <Table.Th scope="row">{requirement.meaning}</Table.Th>
+                  <Table.Td className="fig">{valueInUse(requirement, units)}</Table.Td>
+                  <Table.Td>
                     <AskWho rule={requirement.key} about={requirement.meaning} />
-                  </td>
-                </tr>
+                  </Table.Td>
+                </Table.Tr>
               ))}
-            </tbody>
-          </table>
+            </Table.Tbody>
+          </Table>
         )}
         <Stack piece={chosen} />
       </div>
@@ -131,13 +138,13 @@ function Stack({ piece }: { piece: Piece }) {
     .filter(({ covers }) => covers.some((cover) => cover.facet === facet && isWithin(cover.outline, [x, y])))
     .toReversed();
   return (
-    <div className="stack">
+    <div className={css.stack}>
       <h3>Stack at its middle</h3>
       <ol>
         {here.map((other) => (
           <li
             key={other.mark}
-            className={`${(lineOf.get(other.mark) ?? 0) > marker ? 'pale' : ''} ${other.mark === piece.mark ? 'on' : ''}`}
+            className={`${(lineOf.get(other.mark) ?? 0) > marker ? css.pale : ''} ${other.mark === piece.mark ? 'on' : ''}`}
           >
             <button type="button" className={`mark ${other.role}`} onClick={() => choose(other.mark)}>
               {other.mark}

@@ -7,6 +7,7 @@ import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
 import { CrewSelect, SlopeSelect } from '../runsheet/selects.tsx';
 import { tagsByCourse } from '../slope/StoryPole.tsx';
 import { PAPERS, type Paper } from './papers.ts';
+import css from './PrintPage.module.css';
 
 /** The run sheet and the pole in black and white, to carry up the ladder. */
 export function PrintPage() {
@@ -22,7 +23,7 @@ export function PrintPage() {
   const names = new Map(plan.planes.map(({ id: own, name }) => [own, name]));
   const [paper, setPaper] = useState<Paper>(job.units === 'imperial' ? 'Letter' : 'A4');
   return (
-    <main className="print-page">
+    <main className={css.printPage}>
       <style>{`@page { size: ${paper}; margin: 12mm; }`}</style>
       <div className="print-tools">
         <Link to={`/jobs/${id}`}>Back to the slope</Link>
@@ -45,7 +46,7 @@ export function PrintPage() {
           Print
         </Button>
       </div>
-      <article className="paper" style={{ width: `${PAPERS[paper].width}mm` }}>
+      <article className={css.paper} style={{ width: `${PAPERS[paper].width}mm` }}>
         <header>
           <h1>{job.name}</h1>
           {planes.map((one) => (
@@ -72,15 +73,15 @@ export function PrintPage() {
         )}
         <h2>Run sheet{crew && `, ${crew}`}</h2>
         {groups.map((group) => (
-          <section key={`${group.id}-${group.lines[0]!.line}`} className="paper-group">
+          <section key={`${group.id}-${group.lines[0]!.line}`} className={css.paperGroup}>
             <h3>
               {group.title}
               {group.y !== undefined && <span className="fig">{units.length(group.y)}</span>}
             </h3>
             <div>
               {group.lines.map((line) => (
-                <div key={line.line} className="paper-line">
-                  <span className="box" aria-hidden />
+                <div key={line.line} className={css.paperLine}>
+                  <span className={css.box} aria-hidden />
                   <b className="fig">{line.line}</b>
                   <div>
                     {slope === '' && planes.length > 1 && group.course === undefined && <b>{names.get(line.plane ?? '')}: </b>}
@@ -91,11 +92,11 @@ export function PrintPage() {
                     {line.people === 2 && <> Two people.</>}
                     {line.pieces.length > 1 && <span className="fig"> [{shortMarks(line.pieces)}]</span>}
                     {line.holdPoint && (
-                      <p className="paper-hold">
-                        ⚑ See first: {line.holdPoint} <span className="sign">seen by</span>
+                      <p className={css.paperHold}>
+                        ⚑ See first: {line.holdPoint} <span className={css.sign}>seen by</span>
                       </p>
                     )}
-                    {line.caution && <p className="paper-caution">▲ {line.caution}</p>}
+                    {line.caution && <p className={css.paperCaution}>▲ {line.caution}</p>}
                   </div>
                 </div>
               ))}
@@ -132,7 +133,7 @@ function PaperPole({ paper, plane }: { paper: Paper; plane: PlanePlan }) {
         const row = usable / (last - first + 1.5);
         const y = (n: number): number => usable - 4 - (n - first) * row;
         return (
-          <section key={page} className="paper-pole">
+          <section key={page} className={css.paperPole}>
             <h2>
               {plane.name}: story pole{pages > 1 ? `, courses ${first} to ${last}` : ''}: butt lines from the deck’s eave edge
             </h2>
@@ -142,7 +143,7 @@ function PaperPole({ paper, plane }: { paper: Paper; plane: PlanePlan }) {
               role="img"
               aria-label={`${plane.name}: story pole, courses ${first} to ${last}`}
             >
-              <rect x={40} y={1} width={14} height={usable - 2} className="paper-stick" />
+              <rect x={40} y={1} width={14} height={usable - 2} className={css.paperStick} />
               {Array.from({ length: last - first + 1 }, (_, i) => {
                 const n = first + i;
                 return (
@@ -151,7 +152,7 @@ function PaperPole({ paper, plane }: { paper: Paper; plane: PlanePlan }) {
                     <text x={34} y={y(n) + 1.2} textAnchor="end">
                       {units.length(buttLine(plane.lines, n))}
                     </text>
-                    <text x={47} y={y(n) - 1} textAnchor="middle" className="paper-number">
+                    <text x={47} y={y(n) - 1} textAnchor="middle" className={css.paperNumber}>
                       {n}
                     </text>
                     <text x={57} y={y(n) + 1.2}>

@@ -2,6 +2,7 @@ import { type EdgeKind, type FaceEdge, type Plane, distanceToStretch, footprint,
 import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
 import { pathOf } from '../slope/develop.ts';
 import { useSize } from '../slope/viewport.ts';
+import css from './PlanView.module.css';
 
 const MARGIN = 54;
 /** Half the room on a slope, in pixels, from which its pitch and its arrow are drawn. */
@@ -54,7 +55,7 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
       : [],
   );
   return (
-    <div className="plan-view" ref={frame}>
+    <div className={css.planView} ref={frame}>
       {size && scale > 0 && (
         <svg width={size.width} height={size.height} role="img" aria-label="The roof from above, to scale">
           <rect width={size.width} height={size.height} className="film" />
@@ -67,7 +68,7 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
             return (
               <g
                 key={roof.id}
-                className={roof.id === current.id ? 'plan-slope on' : 'plan-slope'}
+                className={roof.id === current.id ? `${css.planSlope} on` : css.planSlope}
                 onClick={() => onOpen(roof.id)}
               >
                 <path d={path(roof.joined.plan) + holes} fillRule="evenodd" />
@@ -78,15 +79,15 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
                     y1={cy + 28 + ay * 12}
                     x2={cx + ax * 12}
                     y2={cy + 28 - ay * 12}
-                    className="fall-arrow"
+                    className={css.fallArrow}
                     markerEnd="url(#fall)"
                   />
                 )}
-                <text x={cx} y={cy - 4} textAnchor="middle" className="plan-name">
+                <text x={cx} y={cy - 4} textAnchor="middle" className={css.planName}>
                   {name}
                 </text>
                 {room > ROOM_FOR_PITCH && (
-                  <text x={cx} y={cy + 10} textAnchor="middle" className="plan-figure">
+                  <text x={cx} y={cy + 10} textAnchor="middle" className={css.planFigure}>
                     {(roof.pitch * 12).toFixed(1).replace('.0', '')}/12
                   </text>
                 )}
@@ -95,7 +96,7 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
           })}
           <defs>
             <marker id="fall" viewBox="0 0 10 10" refX="8" refY="5" markerWidth="7" markerHeight="7" orient="auto">
-              <path d="M0 1L9 5L0 9" className="fall-head" />
+              <path d="M0 1L9 5L0 9" className={css.fallHead} />
             </marker>
           </defs>
           {plan.roof.flatMap((roof) =>
@@ -110,7 +111,7 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
               const turn = (Math.atan2(y2 - y1, x2 - x1) * 180) / Math.PI;
               const upright = turn > 90 || turn <= -90 ? turn + 180 : turn;
               return (
-                <g key={`${roof.id}${i}`} className={`plan-edge ${edgeName(roof, edge).replaceAll(' ', '-')}`}>
+                <g key={`${roof.id}${i}`} className={`${css.planEdge} ${edgeName(roof, edge).replaceAll(' ', '-')}`}>
                   <line x1={x1} y1={y1} x2={x2} y2={y2} />
                   {room && (
                     <text
@@ -135,7 +136,7 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
                 const drawn = corners.map((corner) => onChart(roof, corner));
                 const [cx, cy] = middleOf(drawn);
                 return (
-                  <g key={feature.id} className={`plan-feature ${feature.kind}`}>
+                  <g key={feature.id} className={`${css.planFeature} ${feature.kind}`}>
                     <path d={`M${drawn.map(([x, y]) => `${x} ${y}`).join('L')}Z`} />
                     <text x={cx} y={cy - 9} textAnchor="middle">
                       {feature.id}
@@ -148,10 +149,10 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
             roof.walls.map((wall) => {
               const [x1, y1] = onChart(roof, [wall.x, wall.from]);
               const [x2, y2] = onChart(roof, [wall.x, Math.min(wall.to ?? roof.slope.length, roof.slope.length)]);
-              return <line key={wall.id} x1={x1} y1={y1} x2={x2} y2={y2} className="plan-wall" />;
+              return <line key={wall.id} x1={x1} y1={y1} x2={x2} y2={y2} className={css.planWall} />;
             }),
           )}
-          <g className="north" transform={`translate(${size.width - 30} 44)`}>
+          <g className={css.north} transform={`translate(${size.width - 30} 44)`}>
             <path d="M0 14V-14M-5 -6L0 -16L5 -6" />
             <text y={28} textAnchor="middle">
               N

@@ -8,6 +8,7 @@ import { Findings } from '../findings/Findings.tsx';
 import { PartMeasures, PartPlace } from '../measures/PartMeasures.tsx';
 import { FieldError, Section, TextField } from '../measures/fields.tsx';
 import { PlanView } from './PlanView.tsx';
+import css from './RoofPage.module.css';
 
 const KINDS: readonly { kind: Part['kind']; label: string }[] = [
   { kind: 'gable', label: 'Gable' },
@@ -30,7 +31,7 @@ export function RoofPage() {
     void navigate(`/jobs/${id}`);
   };
   return (
-    <main className="roof-page">
+    <main className={css.roofPage}>
       <aside className="left-column" aria-label="Parts of the roof">
         <form className="measures" aria-label="Parts of the roof" onSubmit={(event) => event.preventDefault()}>
           {job.parts.map((part, i) => (
@@ -61,9 +62,9 @@ export function RoofPage() {
         <Findings />
         <PlanView onOpen={open} />
       </section>
-      <aside className="right-column roof-list" aria-label="Slopes and lines">
+      <aside className={`right-column ${css.roofList}`} aria-label="Slopes and lines">
         <h2>Slopes, in the order they are covered</h2>
-        <ol className="slope-list">
+        <ol className={css.slopeList}>
           {plan.runSheet
             .filter(({ course }) => course !== undefined)
             .map(({ plane }) => plane)
@@ -71,7 +72,7 @@ export function RoofPage() {
             .map((planeId) => plan.planes.find(({ id: own }) => own === planeId)!)
             .map((plane) => (
               <li key={plane.id}>
-                <button type="button" className="slope-link" onClick={() => open(plane.id)}>
+                <button type="button" className={css.slopeLink} onClick={() => open(plane.id)}>
                   <b>{plane.name}</b> {plane.mark && <span className="mark">{plane.mark.slice(0, -1)}</span>}
                   <span className="fig">
                     {plane.lines.count} courses · {units.length(plane.lines.end)} up ·{' '}
@@ -84,7 +85,7 @@ export function RoofPage() {
         {plan.valleys.length > 0 && (
           <>
             <h2>Valleys</h2>
-            <ul className="slope-list">
+            <ul className={css.slopeList}>
               {plan.valleys.map((valley) => (
                 <li key={valley.id}>
                   <b>{valley.id}</b> {valley.name}
@@ -105,10 +106,10 @@ export function RoofPage() {
         {job.features.length > 0 && (
           <>
             <h2>On the slopes</h2>
-            <ul className="slope-list">
+            <ul className={css.slopeList}>
               {job.features.map((feature) => (
                 <li key={feature.id}>
-                  <button type="button" className="slope-link" onClick={() => open(feature.plane)}>
+                  <button type="button" className={css.slopeLink} onClick={() => open(feature.plane)}>
                     <b>{feature.id}</b> {feature.name}
                   </button>
                 </li>

@@ -15,6 +15,7 @@ import {
 } from '#core';
 import { useState } from 'react';
 import { type Units, useEditing, useSlope, useView } from '../editor/context.ts';
+import css from './WhoSays.module.css';
 
 const SOURCE_WORDS: Record<Statement['source'], string> = {
   code: 'Code',
@@ -49,7 +50,7 @@ export function AskWho({ rule, about }: { rule: RuleKey; about?: string }) {
   return (
     <button
       type="button"
-      className="ask-who"
+      className={css.askWho}
       aria-label={`Who says? ${about ?? ''}`.trim()}
       title="Who says?"
       onClick={(event) => {
@@ -119,23 +120,23 @@ export function WhoSays() {
   if (!requirement) return null;
   return (
     <Modal opened onClose={() => whoSays(undefined)} title="Who says?" size="lg" centered>
-      <p className="who-meaning">{requirement.meaning[0]!.toUpperCase() + requirement.meaning.slice(1)}</p>
-      <p className="who-value fig">{valueInUse(requirement, units)}</p>
+      <p className={css.whoMeaning}>{requirement.meaning[0]!.toUpperCase() + requirement.meaning.slice(1)}</p>
+      <p className={`${css.whoValue} fig`}>{valueInUse(requirement, units)}</p>
       <p>{requirement.why}</p>
       {requirement.statements.length > 0 && (
-        <ol className="who-list">
+        <ol className={css.whoList}>
           {requirement.statements.map((statement) => (
             <li
               key={`${statement.name} ${statement.section} ${statement.sense} ${String(statement.value)}`}
-              className={`who-said ${statement.standing.replaceAll(' ', '-')}`}
+              className={`${css.whoSaid} ${statement.standing.replaceAll(' ', '-')}`}
             >
-              <span className="who-source">{SOURCE_WORDS[statement.source]}</span>
+              <span className={css.whoSource}>{SOURCE_WORDS[statement.source]}</span>
               <span className="who-figure fig">{written(statement, units)}</span>
-              <span className="who-name">
+              <span className={css.whoName}>
                 {statement.name}, {statement.section} <span className="quiet">({statement.edition})</span>
                 {statement.why && <span className="quiet"> · {statement.why}</span>}
               </span>
-              <span className="who-standing">{STANDING_WORDS[statement.standing]}</span>
+              <span className={css.whoStanding}>{STANDING_WORDS[statement.standing]}</span>
             </li>
           ))}
         </ol>
@@ -173,7 +174,7 @@ function WayOut({ requirement }: { requirement: Requirement }) {
     ),
   ];
   return (
-    <div className="way-out">
+    <div className={css.wayOut}>
       <TextInput
         label="Reason for the choice"
         placeholder="For example: inspector agreed on site"
@@ -243,7 +244,7 @@ function Deviate({ requirement }: { requirement: Requirement }) {
   const unitWord = UNIT_WORD[unit];
   const isCold = unit === 'C' || unit === 'F';
   return (
-    <div className="way-out">
+    <div className={css.wayOut}>
       <TextInput
         label={`Value${unitWord}`}
         value={value}

@@ -1,9 +1,11 @@
+import { Checkbox, NativeSelect } from '@mantine/core';
 import { IconAlertTriangle, IconClock, IconFlag3, IconUsers } from '@tabler/icons-react';
 import { type Crew, type RunLine, filterRunSheet, usesWords } from '#core';
 import { memo, useEffect, useRef, useState } from 'react';
 import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
 import { CrewSelect, SlopeSelect } from './selects.tsx';
+import css from './RunSheet.module.css';
 
 /** The plan retold from the eave up; the marker stands after the last line laid. */
 export function RunSheet() {
@@ -35,8 +37,8 @@ export function RunSheet() {
   }, [marker]);
 
   return (
-    <div className="run-sheet" ref={list} role="region" aria-label="Run sheet" tabIndex={0}>
-      <div className="run-tools">
+    <div className={css.runSheet} ref={list} role="region" aria-label="Run sheet" tabIndex={0}>
+      <div className={css.runTools}>
         <SlopeSelect
           value={whole ? '' : plane.id}
           onChange={(value) => {
@@ -46,19 +48,18 @@ export function RunSheet() {
             if (value !== '' && value !== plane.id) setPlane(value);
           }}
         />
-        <select aria-label="Which detail" value={detail} onChange={(event) => setDetail(event.currentTarget.value)}>
-          <option value="">Every detail</option>
-          {details.map((one) => (
-            <option key={one} value={one}>
-              {one}
-            </option>
-          ))}
-        </select>
+        <NativeSelect
+          size="sm"
+          aria-label="Which detail"
+          value={detail}
+          onChange={(event) => setDetail(event.currentTarget.value)}
+          data={[{ value: '', label: 'Every detail' }, ...details]}
+        />
         <CrewSelect sheet={sheet} value={crew} onChange={setCrew} />
         {job.done.length > 0 && <span className="small quiet">{job.done.length} done</span>}
       </div>
       {groups.map((group) => (
-        <section key={`${group.id}-${group.lines[0]!.line}`} className="run-group">
+        <section key={`${group.id}-${group.lines[0]!.line}`} className={css.runGroup}>
           <h3>
             <span>{group.title}</span>
             {group.y !== undefined && (
@@ -82,7 +83,7 @@ export function RunSheet() {
           </ol>
         </section>
       ))}
-      <p className="quiet small run-note">
+      <p className={`quiet small ${css.runNote}`}>
         Local code, the maker’s current instructions and licensed practice govern. Ruvet computes; it does not approve.
       </p>
     </div>
@@ -107,20 +108,19 @@ const Line = memo(function Line({ line, laid, current, done, on, chosen }: LineP
     <li
       data-line={line.line}
       data-mark={line.pieces.join(' ')}
-      className={`run-line ${laid ? 'laid' : ''} ${current ? 'current' : ''} ${done ? 'done' : ''}`}
+      className={`${css.runLine} ${laid ? 'laid' : ''} ${current ? css.current : ''} ${done ? css.done : ''}`}
     >
       <button
         type="button"
-        className="line-number fig"
+        className={`${css.lineNumber} fig`}
         aria-label={`Line ${line.line}${laid ? ', laid' : ''}: move the marker here`}
         aria-current={current ? 'step' : undefined}
         onClick={() => setMarker(line.line)}
       >
         {line.line}
       </button>
-      <input
-        type="checkbox"
-        className="line-done"
+      <Checkbox
+        className={css.lineDone}
         aria-label={`Line ${line.line} done`}
         checked={done}
         onChange={() =>
@@ -129,30 +129,30 @@ const Line = memo(function Line({ line, laid, current, done, on, chosen }: LineP
           })
         }
       />
-      <div className="line-body">
-        {on && <p className="line-plane">{on}</p>}
-        <p className="line-action">
+      <div className={css.lineBody}>
+        {on && <p className={css.linePlane}>{on}</p>}
+        <p className={css.lineAction}>
           {units.words(line.action)}
           {line.keys[0] && <AskWho rule={line.keys[0]} about={`line ${line.line}`} />}
         </p>
-        {line.fasteners && <p className="line-fasteners">{units.words(line.fasteners)}</p>}
-        {line.uses && <p className="line-fasteners">Takes {units.words(usesWords(line.uses))}</p>}
+        {line.fasteners && <p className={css.lineFasteners}>{units.words(line.fasteners)}</p>}
+        {line.uses && <p className={css.lineFasteners}>Takes {units.words(usesWords(line.uses))}</p>}
         {line.holdPoint && (
-          <p className="line-hold">
+          <p className={css.lineHold}>
             <IconFlag3 size={15} aria-hidden /> <b>See first:</b> {line.holdPoint}
           </p>
         )}
         {line.wait && (
-          <p className="line-hold">
+          <p className={css.lineHold}>
             <IconClock size={15} aria-hidden /> <b>Wait:</b> {line.wait}
           </p>
         )}
         {line.caution && (
-          <p className="line-caution">
+          <p className={css.lineCaution}>
             <IconAlertTriangle size={15} aria-hidden /> {line.caution}
           </p>
         )}
-        <p className="line-marks">
+        <p className={css.lineMarks}>
           {marks.map((mark) =>
             mark === '…' ? (
               <span key={mark}>…</span>
@@ -162,9 +162,9 @@ const Line = memo(function Line({ line, laid, current, done, on, chosen }: LineP
               </button>
             ),
           )}
-          {line.crew && <span className="people">{line.crew}</span>}
+          {line.crew && <span className={css.people}>{line.crew}</span>}
           {line.people === 2 && (
-            <span className="people">
+            <span className={css.people}>
               <IconUsers size={15} aria-hidden /> two people
             </span>
           )}

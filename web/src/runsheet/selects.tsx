@@ -1,3 +1,4 @@
+import { NativeSelect } from '@mantine/core';
 import { CREWS, type Crew, type RunGroup, crewOf } from '#core';
 import { usePlanned } from '../editor/context.ts';
 
@@ -6,14 +7,13 @@ export function SlopeSelect({ value, onChange }: { value: string; onChange: (pla
   const { plan } = usePlanned();
   if (plan.planes.length < 2) return null;
   return (
-    <select aria-label="Which slope" value={value} onChange={(event) => onChange(event.currentTarget.value)}>
-      <option value="">Whole roof</option>
-      {plan.planes.map(({ id, name }) => (
-        <option key={id} value={id}>
-          {name}
-        </option>
-      ))}
-    </select>
+    <NativeSelect
+      size="sm"
+      aria-label="Which slope"
+      value={value}
+      onChange={(event) => onChange(event.currentTarget.value)}
+      data={[{ value: '', label: 'Whole roof' }, ...plan.planes.map(({ id, name }) => ({ value: id, label: name }))]}
+    />
   );
 }
 
@@ -24,17 +24,12 @@ export function CrewSelect({ sheet, value, onChange }: CrewSelectProps) {
   const crews = CREWS.filter((one) => sheet.some(({ lines }) => lines.some((line) => crewOf(line) === one)));
   if (crews.length < 2) return null;
   return (
-    <select
+    <NativeSelect
+      size="sm"
       aria-label="Which crew"
       value={value ?? ''}
       onChange={(event) => onChange(crews.find((one) => one === event.currentTarget.value))}
-    >
-      <option value="">Every crew</option>
-      {crews.map((one) => (
-        <option key={one} value={one}>
-          {one}
-        </option>
-      ))}
-    </select>
+      data={[{ value: '', label: 'Every crew' }, ...crews]}
+    />
   );
 }

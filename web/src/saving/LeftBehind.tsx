@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { type StoredJob, download, fileName } from '../api.ts';
 import { type LeftDraft, draftOf, drop, leftDrafts, takeUp } from './drafts.ts';
+import css from './LeftBehind.module.css';
 
 const WHEN = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
@@ -29,7 +30,7 @@ export function LeftBehind({ stored, shelf, children }: { stored: StoredJob; she
   const settled = (): Promise<void> => queries.invalidateQueries({ queryKey: ['left'] });
   const read = readJob(draft.job, shelf);
   return (
-    <main className="jobs left-behind">
+    <main className={`jobs ${css.leftBehind}`}>
       <h1>Changes that were not saved</h1>
       <p>
         On {WHEN.format(draft.at)} this job, “{draft.job.name}”, was changed on this device, and the server has not acknowledged

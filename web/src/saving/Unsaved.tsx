@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useSyncExternalStore } from 'react';
 import { Link } from 'react-router';
 import { allDrafts, leftDrafts, onDrafts } from './drafts.ts';
+import css from './Unsaved.module.css';
 
 const WHEN = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
@@ -11,7 +12,7 @@ export function Unsaved() {
   const left = useQuery({ queryKey: ['left', 'all'], queryFn: () => leftDrafts(), networkMode: 'always', gcTime: 0 });
   if (sending.length + (left.data?.length ?? 0) === 0) return null;
   return (
-    <ul className="unsaved" aria-label="Not saved yet">
+    <ul className={css.unsaved} aria-label="Not saved yet">
       {sending.map(({ jobId, job }) => (
         <li key={jobId} className="saving-bar" role="status">
           “{job.name}” is not saved yet: its last changes are on their way to the server. Keep this window open.

@@ -14,6 +14,7 @@ import {
 } from '#core';
 import { memo, useMemo } from 'react';
 import { type Chart, UNFOLDED, coversOn, pathOf, piecePath, round, toChart } from './develop.ts';
+import css from './LaidPieces.module.css';
 
 type Props = {
   plan: Plan;
@@ -66,25 +67,25 @@ export const LaidPieces = memo(function LaidPieces({
       {laid.map((piece) => (
         <path key={piece.mark} d={paths.get(piece.mark)} className={`piece ${piece.role}`} data-mark={piece.mark} />
       ))}
-      <path d={jointsPath(laid, plane)} className="slits" />
+      <path d={jointsPath(laid, plane)} className={css.slits} />
       <path
         d={Array.from({ length: plane.lines.count }, (_, i) =>
           laidMarks.has(courseMarkOf(plane.mark, i + 1)) ? '' : chalkAcross(roof, buttLine(layout, i + 1)),
         ).join('')}
-        className="chalk-lines"
+        className={css.chalkLines}
       />
       {laid
         .filter(({ role }) => ROLES[role].drawn === 'through')
         .map((piece) => (
-          <path key={piece.mark} d={paths.get(piece.mark)} className="hidden-edge" data-mark={piece.mark} />
+          <path key={piece.mark} d={paths.get(piece.mark)} className={css.hiddenEdge} data-mark={piece.mark} />
         ))}
       {ghost &&
         next.map((piece) => (
-          <path key={piece.mark} d={paths.get(piece.mark)} className={`piece next ${piece.role}`} data-mark={piece.mark} />
+          <path key={piece.mark} d={paths.get(piece.mark)} className={`piece ${css.next} ${piece.role}`} data-mark={piece.mark} />
         ))}
       <Standing chart={chart} features={features} />
-      {zones && <path d={zonePath(plan, chart, laidMarks)} className="zones" />}
-      {nails > 0 && <path d={nailPath(plan, plane, chart, laidMarks)} className="nails" opacity={nails} />}
+      {zones && <path d={zonePath(plan, chart, laidMarks)} className={css.zones} />}
+      {nails > 0 && <path d={nailPath(plan, plane, chart, laidMarks)} className={css.nails} opacity={nails} />}
       {picked && <path d={paths.get(picked.mark)} className="picked" />}
     </g>
   );
@@ -118,7 +119,15 @@ function Standing({ chart, features }: { chart: Chart; features: readonly Featur
           const { x0, x1, from, to } = footprint(feature, chart.plane);
           if (feature.kind === 'pipe' || feature.kind === 'standoffs')
             return rounds(feature, { x0, x1, from, to }, chart.plane.pitch).map(({ x, y, rx, ry }, i) => (
-              <ellipse key={`${feature.id}-${i}`} cx={x} cy={y} rx={rx} ry={ry} className="standing" data-feature={feature.id} />
+              <ellipse
+                key={`${feature.id}-${i}`}
+                cx={x}
+                cy={y}
+                rx={rx}
+                ry={ry}
+                className={css.standing}
+                data-feature={feature.id}
+              />
             ));
           return (
             <rect
@@ -127,7 +136,7 @@ function Standing({ chart, features }: { chart: Chart; features: readonly Featur
               y={from}
               width={x1 - x0}
               height={to - from}
-              className={`standing ${feature.kind}`}
+              className={`${css.standing} ${feature.kind}`}
               data-feature={feature.id}
             />
           );
@@ -154,7 +163,7 @@ function WallFace({ x, side, from, to }: { x: number; side: 1 | -1; from: number
   return (
     <g>
       <rect x={Math.min(x, far)} y={from} width={UNFOLDED} height={to - from} className="wall" />
-      <line x1={x} x2={x} y1={from} y2={to} className="fold" />
+      <line x1={x} x2={x} y1={from} y2={to} className={css.fold} />
     </g>
   );
 }

@@ -1,18 +1,21 @@
-import { ActionIcon } from '@mantine/core';
+import { ActionIcon, Slider } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import {
   type Icon,
   IconArrowsMaximize,
   IconArrowsVertical,
+  IconCaretDownFilled,
+  IconCaretUpFilled,
   IconMinus,
   IconPlus,
   IconPoint,
   IconTexture,
 } from '@tabler/icons-react';
 import { type Feature, type Plane, buttLine, footprint, isSidePiece, lastCourseAtOrBelow } from '#core';
-import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, useMemo, useState } from 'react';
 import { type SlopeShown, type Units, useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { UNFOLDED, developCover, developPlane } from './develop.ts';
+import { type At, type Held, useDrawingGestures } from './gestures.ts';
 import { LaidPieces } from './LaidPieces.tsx';
 import { StoryPole } from './StoryPole.tsx';
 import { markerAt, markerHeight } from './pole.ts';
@@ -31,9 +34,7 @@ import {
   useSize,
   zoomAt,
 } from './viewport.ts';
-
-/** A finger or mouse that moved less than this tapped. */
-const TAP = 5;
+import css from './SlopeView.module.css';
 
 type Drag = {
   readonly feature: Exclude<Feature, { kind: 'headwall' }>;
@@ -41,9 +42,6 @@ type Drag = {
   readonly height: number;
   readonly x: number;
   readonly y: number;
-  readonly dx: number;
-  readonly dy: number;
-  readonly moved: boolean;
   readonly on?: string;
 };
 
@@ -51,9 +49,7 @@ type Drag = {
 function snapped(
   { plane, roof }: Pick<SlopeShown, 'plane' | 'roof'>,
   units: Units,
-  drag: Drag,
-  x: number,
-  y: number,
+  { x, y, width }: Omit<Drag, 'on'>,
   reach: number,
 ): Pick<Drag, 'x' | 'y'> & { on?: string } {
   const { lines: layout } = plane;
@@ -63,12 +59,12 @@ function snapped(
   const butt = buttLine(layout, course);
   const onButt = Math.abs(butt - y) < reach;
   const { rafters } = roof;
-  const middle = x + drag.width / 2;
+  const middle = x + width / 2;
   const rafter = rafters ? rafters.first + Math.round((middle - rafters.first) / rafters.spacing) * rafters.spacing : undefined;
   const onRafter = rafter !== undefined && Math.abs(rafter - middle) < reach;
   const names = [...(onButt ? [`butt of course ${course}`] : []), ...(onRafter ? ['middle on a rafter'] : [])];
   return {
-    x: onRafter ? rafter - drag.width / 2 : Math.round(x / step) * step,
+    x: onRafter ? rafter - width / 2 : Math.round(x / step) * step,
     y: onButt ? butt : Math.round(y / step) * step,
     ...(names.length > 0 ? { on: names.join(', ') } : { on: '' }),
   };
@@ -100,8 +96,6 @@ export function SlopeView() {
   const [view, setView] = useState<Viewport>();
   const [fitting, setFitting] = useState<'all' | 'height' | 'by hand'>('all');
   const [shown, setShown] = useState({ nails: true, zones: true });
-  const pointers = useRef(new Map<number, { x: number; y: number }>());
-  const press = useRef<{ x: number; y: number; onPole: boolean; moved: boolean; mark: string | undefined }>(undefined);
   const [drag, setDrag] = useState<Drag>();
   const [refused, setRefused] = useState<string>();
   const chart = useMemo(() => developPlane(plan, roof), [plan, roof]);
@@ -140,18 +134,6 @@ export function SlopeView() {
     if (chosen && size) setView(inSight(view, size, left, developCover(chart, chosen.covers[0]!)[0]!));
   }
 
-  useEffect(() => {
-    if (!element) return;
-    const wheel = (event: WheelEvent): void => {
-      event.preventDefault();
-      const box = element.getBoundingClientRect();
-      setFitting('by hand');
-      setView((now) => now && zoomAt(now, Math.exp(-event.deltaY * 0.0015), event.clientX - box.left, event.clientY - box.top));
-    };
-    element.addEventListener('wheel', wheel, { passive: false });
-    return () => element.removeEventListener('wheel', wheel);
-  }, [element]);
-
   // about the chosen piece, so that it stays where it is; otherwise about the middle
   const zoom = (factor: number): void => {
     if (!size) return;
@@ -168,79 +150,62 @@ export function SlopeView() {
     ['0', () => fit('all')],
   ]);
 
-  const down = (event: PointerEvent<SVGSVGElement>): void => {
-    const box = event.currentTarget.getBoundingClientRect();
-    const at = { x: event.clientX - box.left, y: event.clientY - box.top };
-    event.currentTarget.setPointerCapture(event.pointerId);
-    pointers.current.set(event.pointerId, at);
-    const held = (event.target as Element).closest('[data-feature]')?.getAttribute('data-feature');
-    const feature = job.features.find(({ id }) => id === held);
-    setRefused(undefined);
-    if (feature && feature.kind !== 'headwall' && view && pointers.current.size === 1) {
-      const foot = footprint(feature, roof);
-      setDrag({ feature, width: foot.x1 - foot.x0, height: foot.to - foot.from, x: foot.x0, y: foot.from, dx: foot.x0 - fromX(view, at.x), dy: foot.from - fromY(view, at.y), moved: false }); // prettier-ignore
-      press.current = undefined;
-      return;
-    }
-    const mark = (event.target as Element).closest('[data-mark]')?.getAttribute('data-mark') ?? undefined;
-    if (pointers.current.size === 1) press.current = { ...at, onPole: at.x < POLE, moved: false, mark };
-    if (at.x < POLE && view) setMarker(markerAt(view, box.height, plane, lines, at.y));
+  const markHere = ({ y }: At): void => {
+    if (view && size) setMarker(markerAt(view, size.height, plane, lines, y));
   };
-  const move = (event: PointerEvent<SVGSVGElement>): void => {
-    if (drag && view) {
-      const box = event.currentTarget.getBoundingClientRect();
-      const [px, py] = [event.clientX - box.left, event.clientY - box.top];
-      setDrag({
-        ...drag,
-        ...snapped({ plane, roof }, units, drag, fromX(view, px) + drag.dx, fromY(view, py) + drag.dy, 9 / view.scale),
-        moved: true,
-      });
-      return;
-    }
-    const before = pointers.current.get(event.pointerId);
-    if (!before || !press.current || !view) return;
-    const box = event.currentTarget.getBoundingClientRect();
-    const at = { x: event.clientX - box.left, y: event.clientY - box.top };
-    const others = [...pointers.current].filter(([id]) => id !== event.pointerId).map(([, point]) => point);
-    pointers.current.set(event.pointerId, at);
-    if (Math.hypot(at.x - press.current.x, at.y - press.current.y) > TAP) press.current.moved = true;
-    if (press.current.moved && !press.current.onPole) setFitting('by hand');
-    if (press.current.onPole) setMarker(markerAt(view, box.height, plane, lines, at.y));
-    else if (others.length === 1) {
-      const [other] = others;
-      const was = Math.hypot(before.x - other!.x, before.y - other!.y);
-      const is = Math.hypot(at.x - other!.x, at.y - other!.y);
-      if (was > 0) setView(zoomAt(view, is / was, (at.x + other!.x) / 2, (at.y + other!.y) / 2));
-    } else if (press.current.moved) setView(pan(view, at.x - before.x, at.y - before.y));
+  const takeFeature = (id: string, at: At): Held | undefined => {
+    const feature = job.features.find((one) => one.id === id);
+    if (!feature || feature.kind === 'headwall' || !view) return undefined;
+    const foot = footprint(feature, roof);
+    const [width, height] = [foot.x1 - foot.x0, foot.to - foot.from];
+    const [dx, dy] = [foot.x0 - fromX(view, at.x), foot.from - fromY(view, at.y)];
+    const placed = ({ x, y }: At): Drag => {
+      const place = { feature, width, height, x: fromX(view, x) + dx, y: fromY(view, y) + dy };
+      return { ...place, ...snapped({ plane, roof }, units, place, 9 / view.scale) };
+    };
+    return {
+      move: (to) => setDrag(placed(to)),
+      drop: (to) => {
+        setDrag(undefined);
+        const { x, y } = placed(to);
+        // a pipe is measured to its centre, everything else to its near corner
+        const centre = feature.kind === 'pipe';
+        setRefused(place(id, x + (centre ? width / 2 : 0), y + (centre ? height / 2 : 0)));
+      },
+    };
   };
-  const up = (event: PointerEvent<SVGSVGElement>): void => {
-    pointers.current.delete(event.pointerId);
-    if (drag) {
-      setDrag(undefined);
-      // a pipe is measured to its centre, everything else to its near corner
-      const centre = drag.feature.kind === 'pipe';
-      if (drag.moved)
-        setRefused(place(drag.feature.id, drag.x + (centre ? drag.width / 2 : 0), drag.y + (centre ? drag.height / 2 : 0)));
-      return;
-    }
-    if (press.current && !press.current.moved && !press.current.onPole)
-      choose(press.current.mark === chosen?.mark ? undefined : press.current.mark);
-    if (pointers.current.size === 0) press.current = undefined;
-  };
+  useDrawingGestures(element, {
+    hold: (at, target) => {
+      setRefused(undefined);
+      if (at.x < POLE) return { move: markHere };
+      const id = target.closest('[data-feature]')?.getAttribute('data-feature');
+      return id ? takeFeature(id, at) : undefined;
+    },
+    tap: (at, target) => {
+      setRefused(undefined);
+      if (at.x < POLE) return markHere(at);
+      const mark = target.closest('[data-mark]')?.getAttribute('data-mark') ?? undefined;
+      choose(mark === chosen?.mark ? undefined : mark);
+    },
+    pan: (dx, dy) => {
+      setFitting('by hand');
+      setView((now) => now && pan(now, dx, dy));
+    },
+    zoom: (factor, { x, y }) => {
+      setFitting('by hand');
+      setView((now) => now && zoomAt(now, factor, x, y));
+    },
+  });
 
   const markerY = view && size && markerHeight(view, size.height, plane, lines, marker);
   return (
-    <div className="slope-view">
-      <div className="slope-frame" ref={frame}>
+    <div className={css.slopeView}>
+      <div className={css.slopeFrame} ref={frame}>
         {size && view && markerY !== undefined && (
           <svg
             className="slope-drawing"
             width={size.width}
             height={size.height}
-            onPointerDown={down}
-            onPointerMove={move}
-            onPointerUp={up}
-            onPointerCancel={up}
             role="img"
             aria-label={`${plane.name}, ${plane.lines.count} courses, drawn to scale`}
           >
@@ -252,7 +217,7 @@ export function SlopeView() {
                 patternUnits="userSpaceOnUse"
                 patternTransform={`scale(${1 / view.scale}) rotate(45)`}
               >
-                <line x1="0" y1="0" x2="0" y2="7" className="hatch" />
+                <line x1="0" y1="0" x2="0" y2="7" className={css.hatch} />
               </pattern>
               <clipPath id="beside-pole">
                 <rect x={POLE} y={0} width={Math.max(0, size.width - POLE)} height={size.height} />
@@ -274,20 +239,20 @@ export function SlopeView() {
                 />
               </g>
               <Labels view={view} width={size.width} />
-              {drag?.moved && (
+              {drag && (
                 <g>
                   <rect
                     x={toX(view, drag.x)}
                     y={toY(view, drag.y + drag.height)}
                     width={drag.width * view.scale}
                     height={drag.height * view.scale}
-                    className="drag-ghost"
+                    className={css.dragGhost}
                   />
                   <text
                     x={toX(view, drag.x + drag.width / 2)}
                     y={toY(view, drag.y + drag.height) - 8}
                     textAnchor="middle"
-                    className="drag-words"
+                    className={css.dragWords}
                   >
                     {units.length(Math.max(0, drag.x))} from the left · {units.length(Math.max(0, drag.y))} up
                     {drag.on ? ` · ${drag.on}` : ''}
@@ -297,21 +262,21 @@ export function SlopeView() {
               <ScaleBar view={view} x={size.width - 12} y={size.height - 14} />
             </g>
             <StoryPole view={view} height={size.height} />
-            <g className="marker" transform={`translate(0 ${markerY})`}>
+            <g className={css.marker} transform={`translate(0 ${markerY})`}>
               <line x1={STICK - 1} x2={size.width} y1="0" y2="0" />
               <path d={`M${STICK - 1} 0l-12 -8v16z`} />
             </g>
           </svg>
         )}
         {refused && (
-          <p className="field-error drag-refused" role="alert">
+          <p className={`field-error ${css.dragRefused}`} role="alert">
             {refused}
           </p>
         )}
       </div>
-      <div className="view-bar">
+      <div className={css.viewBar}>
         <MarkerSlider />
-        <div className="view-tools">
+        <div className={css.viewTools}>
           <Tool label="Nearer" icon={IconPlus} onClick={() => zoom(1.4)} />
           <Tool label="Farther" icon={IconMinus} onClick={() => zoom(1 / 1.4)} />
           <Tool label="Fit the height" icon={IconArrowsVertical} onClick={() => fit('height')} />
@@ -338,6 +303,11 @@ const Tool = ({ label, icon: Drawn, on, onClick }: ToolProps) => (
   </ActionIcon>
 );
 
+/** The slider takes the arrows itself; elsewhere they move the marker for the whole page. */
+const keepFromPage = (event: KeyboardEvent): void => {
+  if (/^(Arrow|Home|End)/.test(event.key)) event.stopPropagation();
+};
+
 /** The marker for keyboards and screen readers: the same line number the pole and the run sheet show. */
 export function MarkerSlider() {
   const { lines, plane } = useSlope();
@@ -351,28 +321,22 @@ export function MarkerSlider() {
         ? 'starter'
         : `course ${line.course} of ${plane.lines.count}`;
   return (
-    <div className="marker-bar">
-      <button type="button" onClick={() => setMarker(Math.max(0, marker - 1))} aria-label="Marker down one line">
-        ▼
-      </button>
-      <input
-        type="range"
-        aria-label="Marker along the story pole"
-        aria-valuetext={`Line ${marker} of ${lines.length}, ${where}`}
+    <div className={css.markerBar}>
+      <Tool label="Marker down one line" icon={IconCaretDownFilled} onClick={() => setMarker(Math.max(0, marker - 1))} />
+      <Slider
+        className={css.slider}
+        size={4}
+        label={null}
+        thumbLabel="Marker along the story pole"
         min={0}
         max={lines.length}
         value={marker}
-        onChange={(event) => setMarker(Number(event.currentTarget.value))}
-        onKeyDown={(event) => {
-          // the arrows already move the marker for the whole page
-          if (event.key.startsWith('Arrow') || event.key.startsWith('Page') || event.key === 'Home' || event.key === 'End')
-            event.preventDefault();
-        }}
+        onChange={setMarker}
+        thumbProps={{ 'aria-valuetext': `Line ${marker} of ${lines.length}, ${where}` }}
+        onKeyDown={keepFromPage}
       />
-      <button type="button" onClick={() => setMarker(Math.min(lines.length, marker + 1))} aria-label="Marker up one line">
-        ▲
-      </button>
-      <span className="fig marker-where">
+      <Tool label="Marker up one line" icon={IconCaretUpFilled} onClick={() => setMarker(Math.min(lines.length, marker + 1))} />
+      <span className={`fig ${css.markerWhere}`}>
         {marker}/{lines.length} · {where}
       </span>
     </div>
@@ -411,7 +375,7 @@ function Labels({ view, width }: { view: Viewport; width: number }) {
   const middle = (Math.max(POLE, toX(view, 0)) + Math.min(width, toX(view, roof.eaveLength))) / 2;
   const room = gauge * view.scale > 22;
   return (
-    <g className="labels">
+    <g className={css.labels}>
       <text x={middle} y={toY(view, 0) + 30} textAnchor="middle">
         {roof.edges.some(({ kind }) => kind === 'eave') ? `eave ${units.length(eaveOf(roof))}` : 'no eave'}
       </text>
@@ -450,7 +414,7 @@ function Labels({ view, width }: { view: Viewport; width: number }) {
             return (
               <text
                 key={piece.mark}
-                className="step-mark"
+                className={css.stepMark}
                 x={toX(view, wall.x) - side * 4}
                 y={toY(view, low) - 3}
                 textAnchor={side === 1 ? 'end' : 'start'}

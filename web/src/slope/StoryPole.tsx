@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { notchGroups, notches } from './pole.ts';
 import { POLE, STICK, type Viewport, toY } from './viewport.ts';
+import css from './StoryPole.module.css';
 
 /** What a course's lines bring: a tag at the course for each kind of thing. */
 export type PoleTag = { readonly text: string; readonly kind: 'metal' | 'hold' };
@@ -38,8 +39,8 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
   const marks = notches(view, height, plane, lines);
   const groups = useMemo(() => notchGroups(marks, plan.pieces), [marks, plan]);
   return (
-    <g className="pole">
-      <rect x={0} y={0} width={POLE} height={height} className="pole-ground" />
+    <g className={css.pole}>
+      <rect x={0} y={0} width={POLE} height={height} className={css.poleGround} />
       <rect
         x={STICK}
         y={Math.min(top, ...marks.map(({ y, height: step }) => y - step / 2))}
@@ -48,7 +49,7 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
           Math.max(foot, ...marks.map(({ y, height: step }) => y + step / 2)) -
           Math.min(top, ...marks.map(({ y, height: step }) => y - step / 2))
         }
-        className="stick"
+        className={css.stick}
       />
       {Array.from({ length: layout.count }, (_, i) => {
         const n = i + 1;
@@ -56,11 +57,11 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
         if (y < -20 || y > height + 20) return null;
         const lettered = i % every === 0;
         return (
-          <g key={n} className={lastLaid(lines, n, marker) ? 'pole-course laid' : 'pole-course'}>
+          <g key={n} className={lastLaid(lines, n, marker) ? `${css.poleCourse} laid` : css.poleCourse}>
             <line x1={STICK} x2={STICK + STICK_WIDTH} y1={y} y2={y} />
             {lettered && (
               <>
-                <text x={STICK + STICK_WIDTH / 2} y={y - 2} textAnchor="middle" className="pole-number">
+                <text x={STICK + STICK_WIDTH / 2} y={y - 2} textAnchor="middle" className={css.poleNumber}>
                   {n}
                 </text>
                 <text x={STICK - LETTERS} y={y - 1} textAnchor="end" className="pole-distance">
@@ -73,9 +74,9 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
         );
       })}
       {marks.map(({ line, y, height: step }) => (
-        <g key={line.line} className={line.line <= marker ? 'pole-notch laid' : 'pole-notch'}>
+        <g key={line.line} className={line.line <= marker ? `${css.poleNotch} laid` : css.poleNotch}>
           <line x1={STICK} x2={STICK + STICK_WIDTH} y1={y + step / 2} y2={y + step / 2} />
-          {line.holdPoint && step > 7 && <path d={`M${STICK + STICK_WIDTH + 4} ${y + 4}v-9l8 3l-8 3`} className="tag-hold" />}
+          {line.holdPoint && step > 7 && <path d={`M${STICK + STICK_WIDTH + 4} ${y + 4}v-9l8 3l-8 3`} className={css.tagHold} />}
         </g>
       ))}
       {groups.map(({ name, y, laidAt }) => (
@@ -105,17 +106,17 @@ function CourseTags({ tags, y }: { tags: readonly PoleTag[]; y: number }) {
   return (
     <>
       {drawn.map(({ text }, i) => (
-        <rect key={text} x={TAG + i * 12} y={y - 9} width={9} height={7} className="tag-metal" data-mark={text}>
+        <rect key={text} x={TAG + i * 12} y={y - 9} width={9} height={7} className={css.tagMetal} data-mark={text}>
           <title>{counted ? metal.map((one) => one.text).join(', ') : text}</title>
         </rect>
       ))}
       {counted && (
-        <text x={TAG + 11} y={y - 2} className="tag-count">
+        <text x={TAG + 11} y={y - 2} className={css.tagCount}>
           ×{metal.length}
         </text>
       )}
       {flagged && (
-        <path d={`M${flag} ${y - 1}v-9l8 3l-8 3`} className="tag-hold">
+        <path d={`M${flag} ${y - 1}v-9l8 3l-8 3`} className={css.tagHold}>
           <title>To be seen before it is covered</title>
         </path>
       )}

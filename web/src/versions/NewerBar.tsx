@@ -3,6 +3,7 @@ import { type Job, type Newer, type Plan, type Shelf, comparePlans, libraryFor, 
 import { useMemo, useState } from 'react';
 import { useEditing, usePlanned } from '../editor/context.ts';
 import { usePlan } from '../planning/usePlan.ts';
+import css from './NewerBar.module.css';
 
 /** Tells that the job's catalog or packs are here in newer versions, shows what they would change, and moves the job to them. */
 export function NewerBar({ shelf }: { shelf: Shelf }) {
@@ -12,7 +13,7 @@ export function NewerBar({ shelf }: { shelf: Shelf }) {
   if (newer.length === 0) return null;
   return (
     <>
-      <p className="newer-bar">
+      <p className={css.newerBar}>
         Newer here: {newer.map(({ name, to }) => `${name}, version ${to}`).join('; ')}.{' '}
         <button type="button" className="link" onClick={() => setOpen(true)}>
           See what changes
@@ -92,7 +93,7 @@ function Changes({ job, shelf, before }: { job: Job; shelf: Shelf; before: Plan 
 const Lines = ({ title, lines }: { title: string; lines: readonly string[] }) => (
   <>
     <h3>{title}</h3>
-    <ul className="changes">
+    <ul className={css.changes}>
       {lines.map((line) => (
         <li key={line}>{line}</li>
       ))}

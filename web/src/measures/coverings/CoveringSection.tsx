@@ -19,6 +19,7 @@ import { DoubleLapFields } from './DoubleLap.tsx';
 import { ShakeFields } from './Shake.tsx';
 import { StripFields } from './Strip.tsx';
 import type { CoveringForm } from './form.ts';
+import css from './CoveringSection.module.css';
 
 /** The fields of each kind of covering; a new kind is a file beside these and a line here. */
 const FORMS: { [K in CoveringKind]: (form: CoveringForm<K>) => ReactNode } = {
@@ -119,7 +120,7 @@ export function UnderlayerSection() {
     <Section title="Underlayers">
       {under.choice('iceBarrier', 'Ice barrier', options('iceBarrier'))}
       {barrier && (
-        <p className="worked" aria-label="Ice barrier worked out">
+        <p className={css.worked} aria-label="Ice barrier worked out">
           {units.cut(barrier.level)} level is <b className="fig">{units.cut(barrier.byLevel)}</b>
           {units.system === 'imperial' && <span className="fig"> ({(barrier.byLevel / 25.4).toFixed(1)}")</span>} along the slope:{' '}
           <b>{barrier.rows.length === 1 ? '1 row' : `${barrier.rows.length} rows`}</b>, covering {units.cut(barrier.covered)}.
