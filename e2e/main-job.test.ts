@@ -83,7 +83,7 @@ describe('courses that lie elsewhere than planned', () => {
 describe('moving through the plan', () => {
   scene('the marker moves the drawing, the pole and the run sheet, by key, tap and drag', async (page) => {
     await openDemo(page);
-    const laid = (role: string): Promise<number> => page.locator(`path.piece.${role}:not(.next)`).count();
+    const laid = (role: string): Promise<number> => page.locator(`path.piece.${role}:not(.LaidPieces_next)`).count();
     await shows(() => laid('step')).toBe(37);
     await page.keyboard.press('Home');
     await shows(() => Promise.all([laid('step'), laid('iceBarrier'), laid('course')])).toEqual([0, 0, 0]);
@@ -277,7 +277,8 @@ describe('the lap bench', () => {
 
       // if it rains now: with the barrier down and no underlayment, the deck above it lies open
       await page.locator('label', { hasText: 'line 86' }).click();
-      await page.getByLabel('Marker along the story pole').fill('4');
+      await page.getByRole('slider', { name: 'Marker along the story pole' }).press('Home');
+      for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
       await verdict.getByText('Wet', { exact: true }).waitFor();
       await verdict.getByText('the bare deck').first().waitFor();
 

@@ -209,7 +209,10 @@ describe('the demo house', () => {
     await page.getByLabel('Which detail').selectOption('CH1');
     await count(page.locator('.RunSheet_run-line')).toBeGreaterThan(10);
     await shows(() => page.locator('.RunSheet_run-line').first().innerText()).toContain('Stove chimney');
-    await page.locator('.RunSheet_line-done').first().check();
+    await page
+      .getByRole('checkbox', { name: /^Line \d+ done$/ })
+      .first()
+      .check();
     await saved(page);
     await page.reload();
     await page.getByText('1 done').waitFor();
@@ -299,7 +302,7 @@ describe('the demo house', () => {
   scene('comes back to the slope, the line and the detail looked at: after a reload, and by its address', async (page) => {
     await openHouse(page);
     await slope(page, 'North plane');
-    await page.getByLabel('Marker along the story pole').fill('40');
+    await page.getByRole('button', { name: /^Line 40\b/ }).click();
     await shows(async () => new URL(page.url()).search).toBe('?slope=north&line=40');
     await page.reload();
     await shows(() => page.getByRole('button', { name: 'North plane', exact: true }).getAttribute('aria-pressed')).toBe('true');

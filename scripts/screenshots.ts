@@ -72,6 +72,18 @@ for (const [name, detail] of [
     await page.locator('.DetailDrawing_detail-drawing svg').waitFor();
     await page.locator('.Findings_findings[aria-busy="false"]').waitFor();
   });
+await picture('section', { width: 1280, height: 1000 }, async (page) => {
+  await house(page, 'Details');
+  await page.locator('.DetailsPage_detail-list button', { hasText: 'P1' }).first().click();
+  await page.locator('.Findings_findings[aria-busy="false"]').waitFor();
+  await page.getByRole('region', { name: 'Sections' }).evaluate((one) => one.scrollIntoView());
+});
+await picture('detail-page', { width: 900, height: 1150 }, async (page) => {
+  await house(page, 'Details');
+  await page.locator('.DetailsPage_detail-list button', { hasText: 'CH1' }).first().click();
+  await page.getByRole('link', { name: 'Print this detail' }).click();
+  await page.getByRole('article').getByRole('img').first().waitFor();
+});
 for (const [name, job] of [
   ['slates', 'Keeper’s Cottage: slate porch'],
   ['shakes', 'Peat shed: shake roof'],

@@ -24,6 +24,7 @@ export const theme = createTheme({
   black: '#29323b',
   components: {
     Modal: { defaultProps: { overlayProps: { backgroundOpacity: 0.35 }, closeButtonProps: { 'aria-label': 'Close' } } },
+    Table: { defaultProps: { captionSide: 'top' } },
     Tooltip: { defaultProps: { openDelay: 400 } },
   },
 });

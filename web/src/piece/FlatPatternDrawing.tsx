@@ -1,56 +1,104 @@
-import type { FlatPattern } from '#core';
+import type { Bend, FlatPattern } from '#core';
 import { useEditing } from '../editor/context.ts';
 import css from './FlatPatternDrawing.module.css';
 
-const BOX = { width: 220, height: 150, margin: 26 };
+const BOX = { width: 300, height: 190 };
+/** Room round the pattern: for sizes at the left and below, for what is bent at the right. */
+const ROOM = { left: 52, right: 64, top: 12, bottom: 52 };
 
-/** A piece as cut from flat sheet, to scale: outline, bend lines with direction and angle, overall sizes. */
-export function FlatPatternDrawing({ flat }: { flat: FlatPattern }) {
+const isLevel = ({ from, to }: Bend): boolean => Math.abs(from[1] - to[1]) < 0.01;
+const isUpright = ({ from, to }: Bend): boolean => Math.abs(from[0] - to[0]) < 0.01;
+
+/** Places in order, each once. */
+const apart = (places: readonly number[]): number[] =>
+  places.toSorted((a, b) => a - b).filter((at, i, all) => i === 0 || at - all[i - 1]! > 1);
+
+/** A piece as cut from flat sheet, to scale: outline, bend lines with direction and angle, from edge to bend to edge, and overall. */
+export function FlatPatternDrawing({ flat: { outline, bends } }: { flat: FlatPattern }) {
   const { units } = useEditing();
-  const xs = flat.outline.map(([x]) => x);
-  const ys = flat.outline.map(([, y]) => y);
-  const [width, height] = [Math.max(...xs), Math.max(...ys)];
-  const scale = Math.min((BOX.width - 2 * BOX.margin) / width, (BOX.height - 2 * BOX.margin) / height);
-  const px = (x: number): number => BOX.margin + (BOX.width - 2 * BOX.margin - width * scale) / 2 + x * scale;
-  const py = (y: number): number => BOX.height - BOX.margin - (BOX.height - 2 * BOX.margin - height * scale) / 2 - y * scale;
+  const xs = outline.map(([x]) => x);
+  const ys = outline.map(([, y]) => y);
+  const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  const [width, height] = [BOX.width - ROOM.left - ROOM.right, BOX.height - ROOM.top - ROOM.bottom];
+  const scale = Math.min(width / (x1 - x0), height / (y1 - y0));
+  const [left, top] = [ROOM.left + (width - (x1 - x0) * scale) / 2, ROOM.top + (height - (y1 - y0) * scale) / 2];
+  const px = (x: number): number => left + (x - x0) * scale;
+  const py = (y: number): number => top + (y1 - y) * scale;
+  const levels = apart([y0, ...bends.filter(isLevel).map(({ from }) => from[1]), y1]);
+  const uprights = apart([x0, ...bends.filter(isUpright).map(({ from }) => from[0]), x1]);
   return (
     <figure className={css.flat}>
       <svg
         viewBox={`0 0 ${BOX.width} ${BOX.height}`}
         role="img"
-        aria-label={`Flat pattern ${units.cut(width)} by ${units.cut(height)}`}
+        aria-label={`Flat pattern ${units.cut(x1 - x0)} by ${units.cut(y1 - y0)}`}
       >
-        <path d={`M${flat.outline.map(([x, y]) => `${px(x)} ${py(y)}`).join('L')}Z`} className={css.sheet} />
-        {flat.bends.map((bend) => (
-          <g key={String(bend.from)}>
-            <line x1={px(bend.from[0])} y1={py(bend.from[1])} x2={px(bend.to[0])} y2={py(bend.to[1])} className={css.bend} />
-            <text
-              x={(px(bend.from[0]) + px(bend.to[0])) / 2 + 4}
-              y={(py(bend.from[1]) + py(bend.to[1])) / 2 - 4}
-              className={css.bendNote}
-            >
-              {bend.direction} {bend.degrees}°
-            </text>
-            {bend.from[0] === bend.to[0] && bend.from[0] > 0 && (
-              <>
-                <text x={px(bend.from[0] / 2)} y={py(0) + 14} textAnchor="middle">
-                  {units.cut(bend.from[0])}
-                </text>
-                <text x={px((bend.from[0] + width) / 2)} y={py(0) + 14} textAnchor="middle">
-                  {units.cut(width - bend.from[0])}
-                </text>
-              </>
-            )}
-          </g>
+        <path d={`M${outline.map(([x, y]) => `${px(x)} ${py(y)}`).join('L')}Z`} className={css.sheet} />
+        {bends.map((bend) => {
+          const [ax, ay, bx, by] = [px(bend.from[0]), py(bend.from[1]), px(bend.to[0]), py(bend.to[1])];
+          // beside the pattern where the line runs out of it to the right, or else along it
+          const words = isLevel(bend)
+            ? { x: px(x1) + 6, y: ay + 4, anchor: 'start' as const }
+            : { x: (ax + bx) / 2 + 5, y: (ay + by) / 2 + (isUpright(bend) ? 0 : 14), anchor: 'start' as const };
+          return (
+            <g key={`${bend.from.join(' ')} ${bend.to.join(' ')}`}>
+              <line x1={ax} y1={ay} x2={bx} y2={by} className={css.bend} />
+              <text x={words.x} y={words.y} textAnchor={words.anchor} className={css.bendNote}>
+                {bend.direction} {bend.degrees}°
+              </text>
+            </g>
+          );
+        })}
+        {spread(levels, (y) => -py(y)).map(({ from, to, at }) => (
+          <Size
+            key={from}
+            d={`M${px(x0) - 4} ${py(from)}H${px(x0) - 12}V${py(to)}H${px(x0) - 4}`}
+            x={px(x0) - 15}
+            y={-at + 4}
+            anchor="end"
+          >
+            {units.cut(to - from)}
+          </Size>
         ))}
-        <text x={px(width / 2)} y={py(height) - 6} textAnchor="middle">
-          {units.cut(width)}
-        </text>
-        <text transform={`translate(${px(0) - 7} ${py(height / 2)}) rotate(-90)`} textAnchor="middle">
-          {units.cut(height)}
-        </text>
+        {spread(uprights, px, 30).map(({ from, to, at }) => (
+          <Size
+            key={from}
+            d={`M${px(from)} ${py(y0) + 4}V${py(y0) + 12}H${px(to)}V${py(y0) + 4}`}
+            x={at}
+            y={py(y0) + 24}
+            anchor="middle"
+          >
+            {units.cut(to - from)}
+          </Size>
+        ))}
+        {(levels.length > 2 || uprights.length > 2) && (
+          <text x={px((x0 + x1) / 2)} y={py(y0) + 46} textAnchor="middle">
+            {units.cut(x1 - x0)} × {units.cut(y1 - y0)} in all
+          </text>
+        )}
       </svg>
       <figcaption>Flat pattern, to scale</figcaption>
     </figure>
   );
 }
+
+/** What lies between places one after another, and where its size is written: no nearer to the one before than so many pixels. */
+function spread(places: readonly number[], pixel: (at: number) => number, least = 13) {
+  let last = Number.NEGATIVE_INFINITY;
+  return places.slice(1).map((to, i) => {
+    const from = places[i]!;
+    last = Math.max((pixel(from) + pixel(to)) / 2, last + least);
+    return { from, to, at: last };
+  });
+}
+
+type SizeProps = { d: string; x: number; y: number; anchor: 'end' | 'middle'; children: string };
+
+const Size = ({ d, x, y, anchor, children }: SizeProps) => (
+  <g className={css.size}>
+    <path d={d} />
+    <text x={x} y={y} textAnchor={anchor}>
+      {children}
+    </text>
+  </g>
+);

@@ -12,7 +12,7 @@ import {
   IconTexture,
 } from '@tabler/icons-react';
 import { type Feature, type Plane, buttLine, footprint, isSidePiece, lastCourseAtOrBelow } from '#core';
-import { type KeyboardEvent, useMemo, useState } from 'react';
+import { type KeyboardEvent, memo, useCallback, useMemo, useState } from 'react';
 import { type SlopeShown, type Units, useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { UNFOLDED, developCover, developPlane } from './develop.ts';
 import { type At, type Held, useDrawingGestures } from './gestures.ts';
@@ -83,6 +83,8 @@ function inSight(view: Viewport, size: Size, left: number, [x, y]: readonly [num
   return { ...view, left: Math.max(left, x - (size.width - POLE) / 3 / view.scale), top: y + size.height / 2 / view.scale };
 }
 
+const STILL: At = { x: 0, y: 0 };
+
 /** Room beside an unfolded wall for its name. */
 const NAMED = 280;
 
@@ -93,7 +95,13 @@ export function SlopeView() {
   const { plane, lines, roof, lineOf, place } = useSlope();
   const { marker, setMarker, chosen, choose, reveal } = useView();
   const [frame, size, element] = useSize();
-  const [view, setView] = useState<Viewport>();
+  // while it is dragged along, what is drawn for the view before slides on its layers, and nothing is drawn anew
+  const [{ view, slid }, setLooked] = useState<{ readonly view?: Viewport; readonly slid: At }>({ slid: STILL });
+  const setView = useCallback(
+    (change: (now: Viewport | undefined) => Viewport | undefined): void =>
+      setLooked((now) => ({ view: change(now.view && pan(now.view, now.slid.x, now.slid.y)), slid: STILL })),
+    [],
+  );
   const [fitting, setFitting] = useState<'all' | 'height' | 'by hand'>('all');
   const [shown, setShown] = useState({ nails: true, zones: true });
   const [drag, setDrag] = useState<Drag>();
@@ -109,10 +117,13 @@ export function SlopeView() {
   const roofSize = `${plane.id} ${slopeLength} ${left} ${right}`;
   const frameSize = `${size?.width} ${chosen ? 'piece' : size?.height}`;
   const [fitted, setFitted] = useState({ roofSize: '', frameSize: '' });
-  const fit = (how: 'all' | 'height'): void => {
-    setFitting(how);
-    if (size) setView(how === 'all' ? fitAll(size, slopeLength, left, right) : fitHeight(size, slopeLength, left));
-  };
+  const fit = useCallback(
+    (how: 'all' | 'height'): void => {
+      setFitting(how);
+      if (size) setView(() => (how === 'all' ? fitAll(size, slopeLength, left, right) : fitHeight(size, slopeLength, left)));
+    },
+    [size, slopeLength, left, right, setView],
+  );
   if (size && (fitted.roofSize !== roofSize || fitted.frameSize !== frameSize)) {
     setFitted({ roofSize, frameSize });
     if (fitted.roofSize !== roofSize) fit('all');
@@ -131,18 +142,22 @@ export function SlopeView() {
       left !== revealed.left)
   ) {
     setRevealed(shownOf);
-    if (chosen && size) setView(inSight(view, size, left, developCover(chart, chosen.covers[0]!)[0]!));
+    if (chosen && size) setView((now) => now && inSight(now, size, left, developCover(chart, chosen.covers[0]!)[0]!));
   }
 
   // about the chosen piece, so that it stays where it is; otherwise about the middle
-  const zoom = (factor: number): void => {
-    if (!size) return;
-    const at = chosen && developCover(chart, chosen.covers[0]!)[0]!;
-    setFitting('by hand');
-    setView(
-      (now) => now && zoomAt(now, factor, at ? toX(now, at[0]) : (POLE + size.width) / 2, at ? toY(now, at[1]) : size.height / 2),
-    );
-  };
+  const zoom = useCallback(
+    (factor: number): void => {
+      if (!size) return;
+      const at = chosen && developCover(chart, chosen.covers[0]!)[0]!;
+      setFitting('by hand');
+      setView(
+        (now) =>
+          now && zoomAt(now, factor, at ? toX(now, at[0]) : (POLE + size.width) / 2, at ? toY(now, at[1]) : size.height / 2),
+      );
+    },
+    [size, chosen, chart, setView],
+  );
   useHotkeys([
     ['shift++', () => zoom(1.4)],
     ['=', () => zoom(1.4)],
@@ -189,43 +204,65 @@ export function SlopeView() {
     },
     pan: (dx, dy) => {
       setFitting('by hand');
-      setView((now) => now && pan(now, dx, dy));
+      setLooked((now) => ({ ...now, slid: { x: now.slid.x + dx, y: now.slid.y + dy } }));
     },
+    settle: () => setView((now) => now),
     zoom: (factor, { x, y }) => {
       setFitting('by hand');
       setView((now) => now && zoomAt(now, factor, x, y));
     },
   });
 
+  // not drawn anew for every move of the pointer
+  const tools = useMemo(
+    () => (
+      <div className={css.viewBar}>
+        <MarkerSlider />
+        <div className={css.viewTools}>
+          <Tool label="Nearer" icon={IconPlus} onClick={() => zoom(1.4)} />
+          <Tool label="Farther" icon={IconMinus} onClick={() => zoom(1 / 1.4)} />
+          <Tool label="Fit the height" icon={IconArrowsVertical} onClick={() => fit('height')} />
+          <Tool label="Whole slope" icon={IconArrowsMaximize} onClick={() => fit('all')} />
+          <Tool label="Nails" icon={IconPoint} on={shown.nails} onClick={() => setShown({ ...shown, nails: !shown.nails })} />
+          <Tool
+            label="No-nail zones"
+            icon={IconTexture}
+            on={shown.zones}
+            onClick={() => setShown({ ...shown, zones: !shown.zones })}
+          />
+        </div>
+      </div>
+    ),
+    [zoom, fit, shown],
+  );
+
   const markerY = view && size && markerHeight(view, size.height, plane, lines, marker);
   return (
     <div className={css.slopeView}>
       <div className={css.slopeFrame} ref={frame}>
         {size && view && markerY !== undefined && (
-          <svg
-            className="slope-drawing"
-            width={size.width}
-            height={size.height}
-            role="img"
-            aria-label={`${plane.name}, ${plane.lines.count} courses, drawn to scale`}
-          >
-            <defs>
-              <pattern
-                id="no-nail"
-                width="7"
-                height="7"
-                patternUnits="userSpaceOnUse"
-                patternTransform={`scale(${1 / view.scale}) rotate(45)`}
-              >
-                <line x1="0" y1="0" x2="0" y2="7" className={css.hatch} />
-              </pattern>
-              <clipPath id="beside-pole">
-                <rect x={POLE} y={0} width={Math.max(0, size.width - POLE)} height={size.height} />
-              </clipPath>
-            </defs>
-            <g clipPath="url(#beside-pole)">
-              <rect x={POLE} y={0} width={size.width} height={size.height} className="film" />
-              <g transform={`matrix(${view.scale} 0 0 ${-view.scale} ${POLE - view.left * view.scale} ${view.top * view.scale})`}>
+          <>
+            <svg
+              className={css.layer}
+              aria-hidden
+              width={1}
+              height={1}
+              style={{
+                transform: `translate(${POLE - view.left * view.scale + slid.x}px, ${view.top * view.scale + slid.y}px)`,
+              }}
+            >
+              <defs>
+                <pattern
+                  id="no-nail"
+                  width="7"
+                  height="7"
+                  patternUnits="userSpaceOnUse"
+                  patternTransform={`scale(${1 / view.scale}) rotate(45)`}
+                >
+                  <line x1="0" y1="0" x2="0" y2="7" className={css.hatch} />
+                </pattern>
+              </defs>
+              <g transform={`scale(${view.scale} ${-view.scale})`}>
                 <LaidPieces
                   plan={plan}
                   plane={plane}
@@ -238,7 +275,25 @@ export function SlopeView() {
                   zones={shown.zones}
                 />
               </g>
+            </svg>
+            <svg
+              className={`${css.layer} ${css.over}`}
+              width={1}
+              height={1}
+              style={{ transform: `translate(${slid.x}px, ${slid.y}px)` }}
+            >
               <Labels view={view} width={size.width} />
+            </svg>
+            <svg className={`${css.layer} ${css.over}`} width={1} height={1} style={{ transform: `translate(0px, ${slid.y}px)` }}>
+              <StoryPole view={view} height={size.height} />
+            </svg>
+            <svg
+              className={`slope-drawing ${css.over}`}
+              width={size.width}
+              height={size.height}
+              role="img"
+              aria-label={`${plane.name}, ${plane.lines.count} courses, drawn to scale`}
+            >
               {drag && (
                 <g>
                   <rect
@@ -260,13 +315,12 @@ export function SlopeView() {
                 </g>
               )}
               <ScaleBar view={view} x={size.width - 12} y={size.height - 14} />
-            </g>
-            <StoryPole view={view} height={size.height} />
-            <g className={css.marker} transform={`translate(0 ${markerY})`}>
-              <line x1={STICK - 1} x2={size.width} y1="0" y2="0" />
-              <path d={`M${STICK - 1} 0l-12 -8v16z`} />
-            </g>
-          </svg>
+              <g className={css.marker} transform={`translate(0 ${markerY + slid.y})`}>
+                <line x1={STICK - 1} x2={size.width} y1="0" y2="0" />
+                <path d={`M${STICK - 1} 0l-12 -8v16z`} />
+              </g>
+            </svg>
+          </>
         )}
         {refused && (
           <p className={`field-error ${css.dragRefused}`} role="alert">
@@ -274,22 +328,7 @@ export function SlopeView() {
           </p>
         )}
       </div>
-      <div className={css.viewBar}>
-        <MarkerSlider />
-        <div className={css.viewTools}>
-          <Tool label="Nearer" icon={IconPlus} onClick={() => zoom(1.4)} />
-          <Tool label="Farther" icon={IconMinus} onClick={() => zoom(1 / 1.4)} />
-          <Tool label="Fit the height" icon={IconArrowsVertical} onClick={() => fit('height')} />
-          <Tool label="Whole slope" icon={IconArrowsMaximize} onClick={() => fit('all')} />
-          <Tool label="Nails" icon={IconPoint} on={shown.nails} onClick={() => setShown({ ...shown, nails: !shown.nails })} />
-          <Tool
-            label="No-nail zones"
-            icon={IconTexture}
-            on={shown.zones}
-            onClick={() => setShown({ ...shown, zones: !shown.zones })}
-          />
-        </div>
-      </div>
+      {tools}
     </div>
   );
 }
@@ -366,7 +405,7 @@ const eaveOf = ({ edges }: Plane): number =>
   edges.filter(({ kind }) => kind === 'eave').reduce((sum, { from, to }) => sum + Math.abs(to[0] - from[0]), 0);
 
 /** Names and sizes at the roof's edges, and step marks where there is room for them. */
-function Labels({ view, width }: { view: Viewport; width: number }) {
+const Labels = memo(function Labels({ view, width }: { view: Viewport; width: number }) {
   const { units } = useEditing();
   const { plan } = usePlanned();
   const { plane, roof, lineOf } = useSlope();
@@ -425,4 +464,4 @@ function Labels({ view, width }: { view: Viewport; width: number }) {
           })}
     </g>
   );
-}
+});

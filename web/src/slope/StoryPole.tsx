@@ -1,5 +1,5 @@
 import { type RunLine, buttLine } from '#core';
-import { useMemo } from 'react';
+import { memo, useMemo } from 'react';
 import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { notchGroups, notches } from './pole.ts';
 import { POLE, STICK, type Viewport, toY } from './viewport.ts';
@@ -24,7 +24,7 @@ export function tagsByCourse(lines: readonly RunLine[]): Map<number, PoleTag[]> 
 const STICK_WIDTH = 26;
 
 /** The stick itself: numbered courses with their distance from the eave, and a tag where something comes in. */
-export function StoryPole({ view, height }: { view: Viewport; height: number }) {
+export const StoryPole = memo(function StoryPole({ view, height }: { view: Viewport; height: number }) {
   const { units } = useEditing();
   const { plan } = usePlanned();
   const { plane, lines } = useSlope();
@@ -40,7 +40,8 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
   const groups = useMemo(() => notchGroups(marks, plan.pieces), [marks, plan]);
   return (
     <g className={css.pole}>
-      <rect x={0} y={0} width={POLE} height={height} className={css.poleGround} />
+      {/* it may slide as far as the frame is high */}
+      <rect x={0} y={-height} width={POLE} height={3 * height} className={css.poleGround} />
       <rect
         x={STICK}
         y={Math.min(top, ...marks.map(({ y, height: step }) => y - step / 2))}
@@ -88,7 +89,7 @@ export function StoryPole({ view, height }: { view: Viewport; height: number }) 
       ))}
     </g>
   );
-}
+});
 
 /** Letters end this far left of the stick: the marker's arrow has its place between. */
 const LETTERS = 16;

@@ -15,6 +15,8 @@ type Gestures = {
   /** A press that did not move. */
   tap(at: At, target: Element): void;
   pan(dx: number, dy: number): void;
+  /** It was let go where it was moved to. */
+  settle?(): void;
   zoom(factor: number, at: At): void;
 };
 
@@ -24,7 +26,7 @@ const WHEEL = 0.0015;
 const TAP = 5;
 
 /** Every drawing is moved by dragging, brought nearer by the wheel or two fingers, and what stands on it taken hold of, alike. */
-export function useDrawingGestures(element: HTMLElement | null, { hold, tap, pan, zoom }: Gestures): void {
+export function useDrawingGestures(element: HTMLElement | null, { hold, tap, pan, settle, zoom }: Gestures): void {
   const at = ([x, y]: readonly [number, number]): At => {
     const { left, top } = element!.getBoundingClientRect();
     return { x: x - left, y: y - top };
@@ -42,8 +44,10 @@ export function useDrawingGestures(element: HTMLElement | null, { hold, tap, pan
         }
         // the pointer is held by what it began on, so what lies there is asked of the place
         const held = first ? hold(at(initial), document.elementFromPoint(...initial) ?? element!) : (memo as Held | undefined);
-        if (!held) pan(...delta);
-        else if (last) held.drop?.(at(xy));
+        if (!held) {
+          pan(...delta);
+          if (last) settle?.();
+        } else if (last) held.drop?.(at(xy));
         else held.move(at(xy));
         return held;
       },
