@@ -1,4 +1,4 @@
-import { type FigurePanel, ROLES, dimensionsOf, lengthOf } from '#core';
+import { type FigurePanel, ROLES, bounds, dimensionsOf, isSidePiece, lengthOf } from '#core';
 import { useMemo } from 'react';
 import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { developPlane, pathOf } from '../slope/develop.ts';
@@ -10,6 +10,9 @@ import { folded, foldsOf, turnAcross } from './fold.ts';
 
 /** Room beside a long detail for the words of its dimensions, pixels. */
 const BESIDE = 84;
+
+/** Pixels a step must be wide, and the courses high, for its number to stand on it. */
+const NUMBERED = { width: 16, height: 12 };
 
 /** The part of the slope round a detail, face-on and to scale, everything laid; what lies under the covering is dashed. */
 export function DetailDrawing({ panel }: { panel: FigurePanel }) {
@@ -50,6 +53,15 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
   const marks = plan.pieces.filter(
     ({ detail, role, covers }) => detail === panel.detail && ROLES[role].lettered === 'slope' && covers[0]?.facet === panel.plane,
   );
+  // steps and soakers by their number, on what shows of each: above the one before it
+  const sides = plan.pieces.flatMap(({ mark, detail, role, covers }) => {
+    const outline = covers[0]!.outline;
+    if (detail !== panel.detail || !isSidePiece(role) || covers[0]!.facet !== panel.plane || scale === 0) return [];
+    const box = bounds(outline);
+    const gauge = plane.lines.gauge * scale;
+    const room = (box.x1 - box.x0) * scale > NUMBERED.width && gauge > NUMBERED.height;
+    return room ? [{ mark, x: ((box.x0 + box.x1) / 2 - left) * scale, y: (top - box.y0) * scale - gauge / 2 + 4 }] : [];
+  });
   return (
     <div className={css.detailDrawing} ref={frame}>
       {size && scale > 0 && (
@@ -101,6 +113,11 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
               className={css.centre}
             />
           )}
+          {sides.map(({ mark, x, y }) => (
+            <text key={mark} x={x} y={y} textAnchor="middle" className={css.side} data-mark={mark}>
+              {mark.split('-').at(-1)}
+            </text>
+          ))}
           {marks.map((piece) => {
             const ys = piece.covers[0]!.outline.map(([, y]) => y);
             const xs = piece.covers[0]!.outline.map(([x]) => x);

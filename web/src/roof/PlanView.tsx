@@ -1,4 +1,17 @@
-import { type EdgeKind, type FaceEdge, type Plane, distanceToStretch, footprint, isWithin, slopeFactor, toPlan } from '#core';
+import {
+  type EdgeKind,
+  type FaceEdge,
+  type Job,
+  type Plane,
+  distanceToStretch,
+  footprint,
+  isWithin,
+  pitchOf,
+  printSaidPitch,
+  printPitch,
+  slopeFactor,
+  toPlan,
+} from '#core';
 import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
 import { pathOf } from '../slope/develop.ts';
 import { useSize } from '../slope/viewport.ts';
@@ -88,7 +101,7 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
                 </text>
                 {room > ROOM_FOR_PITCH && (
                   <text x={cx} y={cy + 10} textAnchor="middle" className={css.planFigure}>
-                    {(roof.pitch * 12).toFixed(1).replace('.0', '')}/12
+                    {pitchSaid(job, roof)}
                   </text>
                 )}
               </g>
@@ -134,11 +147,11 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
                 const { x0, x1, from, to } = footprint(feature, roof);
                 const corners = [[x0, from], [x1, from], [x1, to], [x0, to]] as const; // prettier-ignore
                 const drawn = corners.map((corner) => onChart(roof, corner));
-                const [cx, cy] = middleOf(drawn);
+                const [cx] = middleOf(drawn);
                 return (
                   <g key={feature.id} className={`${css.planFeature} ${feature.kind}`}>
                     <path d={`M${drawn.map(([x, y]) => `${x} ${y}`).join('L')}Z`} />
-                    <text x={cx} y={cy - 9} textAnchor="middle">
+                    <text x={cx} y={Math.min(...drawn.map(([, y]) => y)) - 4} textAnchor="middle">
                       {feature.id}
                     </text>
                   </g>
@@ -162,6 +175,12 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
       )}
     </div>
   );
+}
+
+/** A slope's pitch as it was told, where its part has but one. */
+function pitchSaid({ parts }: Job, { part, pitch }: Plane): string {
+  const said = parts.find(({ id }) => id === part)?.pitch;
+  return said && Math.abs(pitchOf(said) - pitch) < 1e-9 ? printSaidPitch(said) : printPitch(pitch, 'x12');
 }
 
 /** What an edge is called: where a wall stands along it, it is a wall; the top of a slope that ends in a ridge is one, also where the other side is not measured. */
