@@ -32,6 +32,8 @@ describe('sections through the details of the house', () => {
     const [apron] = layers(up!, 'north/CH1F', 'CH1F-A1');
     const counter = layers(up!, 'north/CH1F', 'CH1F-R1');
     expect(counter.some(({ letIn }) => letIn)).toBe(true);
+    // the membrane behind is stuck to the wall, not let into it
+    expect(layers(up!, 'north/CH1F', 'CH1F-M1').some(({ letIn }) => letIn)).toBe(false);
     expect(counter[0]!.level).toBeGreaterThan(apron!.level);
     expect(up!.marks.indexOf('CH1F-A1')).toBeGreaterThan(up!.marks.indexOf('N-C17'));
     expect(up!.marks.indexOf('CH1F-R1')).toBeGreaterThan(up!.marks.indexOf('CH1F-A1'));

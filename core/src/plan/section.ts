@@ -208,6 +208,9 @@ const cutBy = (outlines: readonly Outline[], { at, run, shown }: Line): readonly
     ...shown,
   );
 
+/** What goes into a joint or saw cut by its upper edge; membranes and cladding are only held along theirs. */
+const IN_A_JOINT: ReadonlySet<Piece['role']> = new Set(['counter', 'ledge', 'throughWall', 'capStrip']);
+
 type Cut = { readonly piece: Piece; readonly lay: Piece['lay']; readonly span: Span; readonly letIn: boolean };
 
 function cutAlong(plan: Plan, title: Section['title'], surfaces: readonly Placed[]): Section {
@@ -219,7 +222,12 @@ function cutAlong(plan: Plan, title: Section['title'], surfaces: readonly Placed
           .flatMap(({ outline, lay, holds }): Cut[] =>
             cutBy([outline], surface)
               .filter(([from, to]) => to - from > LINE_TOLERANCE)
-              .map((span) => ({ piece, lay: lay ?? piece.lay, span, letIn: holds.includes('letIn') })),
+              .map((span) => ({
+                piece,
+                lay: lay ?? piece.lay,
+                span,
+                letIn: IN_A_JOINT.has(piece.role) && holds.includes('letIn'),
+              })),
           ),
       )
       .sort((a, b) => compareLay(a.lay, b.lay)),
