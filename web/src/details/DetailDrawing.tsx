@@ -53,6 +53,17 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
   const marks = plan.pieces.filter(
     ({ detail, role, covers }) => detail === panel.detail && ROLES[role].lettered === 'slope' && covers[0]?.facet === panel.plane,
   );
+  // everything laid, on either slope
+  const drawn = {
+    plan,
+    lineOf: laid,
+    features: job.features,
+    marker: 1e9,
+    chosen: chosen?.mark,
+    nails: 1,
+    zones: true,
+    ghost: false,
+  };
   // steps and soakers by their number, on what shows of each: above the one before it
   const sides = plan.pieces.flatMap(({ mark, detail, role, covers }) => {
     const outline = covers[0]!.outline;
@@ -77,32 +88,10 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
           <g transform={`matrix(${scale} 0 0 ${-scale} ${-left * scale} ${top * scale})`}>
             {across && (
               <g transform={`matrix(${across.matrix.join(' ')})`}>
-                <LaidPieces
-                  plan={plan}
-                  plane={across.plane}
-                  lineOf={laid}
-                  features={job.features}
-                  chart={across.chart}
-                  marker={1e9}
-                  chosen={chosen?.mark}
-                  nails={1}
-                  zones
-                  ghost={false}
-                />
+                <LaidPieces {...drawn} plane={across.plane} chart={across.chart} />
               </g>
             )}
-            <LaidPieces
-              plan={plan}
-              plane={plane}
-              lineOf={laid}
-              features={job.features}
-              chart={developed}
-              marker={1e9}
-              chosen={chosen?.mark}
-              nails={1}
-              zones
-              ghost={false}
-            />
+            <LaidPieces {...drawn} plane={plane} chart={developed} />
           </g>
           {hidden.map((outline, i) => (
             <path key={i} d={pathOf([outline.map(([x, y]) => [(x - left) * scale, (top - y) * scale])])} className={css.hidden} />
@@ -126,7 +115,7 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
             const y = (top - (Math.min(...ys) + (Math.max(...ys) - Math.min(...ys)) * share)) * scale + 4;
             const x = ((Math.min(...xs) + Math.max(...xs)) / 2 - left) * scale;
             return (
-              <text key={piece.mark} x={x} y={y} textAnchor="middle" className={css.detailMark} data-mark={piece.mark}>
+              <text key={piece.mark} x={x} y={y} textAnchor="middle" className="letters" data-mark={piece.mark}>
                 {piece.mark}
               </text>
             );

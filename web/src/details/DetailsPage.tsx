@@ -15,6 +15,7 @@ import { Suspense, lazy, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useAddressed, useKeptInAddress } from '../editor/address.ts';
 import { type Units, useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
+import { HeadRow } from '../editor/HeadRow.tsx';
 import { Findings } from '../findings/Findings.tsx';
 import { ChoiceField, EitherField, TextField } from '../measures/fields.tsx';
 import { FlatPatternDrawing } from '../piece/FlatPatternDrawing.tsx';
@@ -158,13 +159,7 @@ function Detail({ panel }: { panel: FigurePanel }) {
             table.rows.length === 0 ? null : (
               <Table key={table.title} className={css.detailTable}>
                 <Table.Caption>{table.title}</Table.Caption>
-                <Table.Thead>
-                  <Table.Tr>
-                    {table.columns.map((column) => (
-                      <Table.Th key={column}>{column}</Table.Th>
-                    ))}
-                  </Table.Tr>
-                </Table.Thead>
+                <HeadRow titles={table.columns} />
                 <Table.Tbody>
                   {table.rows.map((row, i) => (
                     <Table.Tr key={i}>
@@ -183,13 +178,7 @@ function Detail({ panel }: { panel: FigurePanel }) {
             <section className={css.detailPart} aria-label="Cut list">
               <h3>Cut list and flat patterns, each to its own scale</h3>
               <Table className="fig-table" withRowBorders verticalSpacing={3}>
-                <Table.Thead>
-                  <Table.Tr>
-                    {['How many', 'Piece', 'Blank', 'Marks', 'Flat'].map((title) => (
-                      <Table.Th key={title}>{title}</Table.Th>
-                    ))}
-                  </Table.Tr>
-                </Table.Thead>
+                <HeadRow titles={['How many', 'Piece', 'Blank', 'Marks', 'Flat']} />
                 <Table.Tbody>
                   {cuts.map((row) => {
                     const { flat } = pieces.find(({ mark }) => mark === row.marks[0])!;

@@ -82,7 +82,7 @@ export function FaceDrawing({ facet, dimensions, height: highest = HEIGHT, most 
                   x={middle[0]}
                   y={middle[1]! + 3}
                   textAnchor="middle"
-                  className={css.faceMark}
+                  className={`letters ${css.faceMark}`}
                   data-mark={piece.mark}
                 >
                   {piece.mark.split('-')[1]}

@@ -3,6 +3,7 @@ import { IconPlus, IconRuler2, IconTrash } from '@tabler/icons-react';
 import { type Item, type Job, type PlaneRecord, type Wall, buttLine, itemsOf, newFeature, newWall } from '#core';
 import { useState } from 'react';
 import { useEditing, useSlope } from '../editor/context.ts';
+import { HeadRow } from '../editor/HeadRow.tsx';
 import { CoveringSection, UnderlayerSection } from './coverings/CoveringSection.tsx';
 import { CavityWallFields, COUNTERS, Features } from './Features.tsx';
 import { CLADDINGS, PartMeasures } from './PartMeasures.tsx';
@@ -229,12 +230,7 @@ function WallFlow({ id }: { id: string }) {
       </button>
       {all && (
         <Table>
-          <Table.Thead>
-            <Table.Tr>
-              <Table.Th>Course</Table.Th>
-              <Table.Th>Gathered</Table.Th>
-            </Table.Tr>
-          </Table.Thead>
+          <HeadRow titles={['Course', 'Gathered']} />
           <Table.Tbody>
             {flow.toReversed().map(({ course, collected }) => (
               <Table.Tr key={course}>

@@ -3,6 +3,7 @@ import { IconDownload, IconPrinter } from '@tabler/icons-react';
 import { type OrderLine, type Piece, ROLES, leftOver, orderCsv, runSheetCsv } from '#core';
 import { download, fileName } from '../api.ts';
 import { useEditing, usePlanned } from '../editor/context.ts';
+import { HeadRow } from '../editor/HeadRow.tsx';
 import css from './OrderPage.module.css';
 
 /** What to buy, by package, and the pieces it becomes. */
@@ -39,15 +40,7 @@ export function OrderPage() {
       </div>
       <div className={css.tableFrame}>
         <Table className={css.orderTable}>
-          <Table.Thead>
-            <Table.Tr>
-              <Table.Th>Buy</Table.Th>
-              <Table.Th>Product</Table.Th>
-              <Table.Th>Needed</Table.Th>
-              <Table.Th>For</Table.Th>
-              <Table.Th>Left over</Table.Th>
-            </Table.Tr>
-          </Table.Thead>
+          <HeadRow titles={['Buy', 'Product', 'Needed', 'For', 'Left over']} />
           <Table.Tbody>
             {plan.order.map((line) => (
               <Row key={line.product} line={line} />
@@ -58,14 +51,7 @@ export function OrderPage() {
       <h2>Pieces</h2>
       <div className={css.tableFrame}>
         <Table className={css.orderTable}>
-          <Table.Thead>
-            <Table.Tr>
-              <Table.Th>Marks</Table.Th>
-              <Table.Th>Piece</Table.Th>
-              <Table.Th>Count</Table.Th>
-              <Table.Th>Cut to</Table.Th>
-            </Table.Tr>
-          </Table.Thead>
+          <HeadRow titles={['Marks', 'Piece', 'Count', 'Cut to']} />
           <Table.Tbody>
             {piecesByKind(plan.pieces).map(({ first, last, count, piece, cuts }) => (
               <Table.Tr key={`${piece.detail} ${piece.role} ${first}`}>

@@ -4,7 +4,7 @@ import css from './FlatPatternDrawing.module.css';
 
 const BOX = { width: 300, height: 190 };
 /** Room round the pattern: for sizes at the left and below, for what is bent at the right. */
-const ROOM = { left: 52, right: 64, top: 12, bottom: 52 };
+const ROOM = { left: 78, right: 72, top: 12, bottom: 52 };
 
 const isLevel = ({ from, to }: Bend): boolean => Math.abs(from[1] - to[1]) < 0.01;
 const isUpright = ({ from, to }: Bend): boolean => Math.abs(from[0] - to[0]) < 0.01;

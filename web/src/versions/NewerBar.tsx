@@ -13,7 +13,7 @@ export function NewerBar({ shelf }: { shelf: Shelf }) {
   if (newer.length === 0) return null;
   return (
     <>
-      <p className={css.newerBar}>
+      <p className="notice-bar">
         Newer here: {newer.map(({ name, to }) => `${name}, version ${to}`).join('; ')}.{' '}
         <button type="button" className="link" onClick={() => setOpen(true)}>
           See what changes
