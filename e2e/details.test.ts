@@ -113,7 +113,7 @@ describe('a detail’s page', () => {
     const tried = [
       ['chimney CH1', 'Letter'],
       ['sidewall SW1', 'Letter'],
-      ['through-wall HW1', 'Letter'],
+      ['through-wall HW1', 'A4'],
       ['valley V1', 'A4'],
     ] as const;
     await page.getByRole('link', { name: 'Print this detail' }).click();

@@ -389,9 +389,11 @@ describe('on paper, on a phone and for everyone', () => {
   );
 
   scene('every view passes the accessibility rules', async (page) => {
-    await page.getByText(DEMO, { exact: true }).waitFor();
+    // every kind of thing there is on a slope stands on the smallest one too; the rules look at each nail
+    const small = 'Keeper’s Cottage: slate porch';
+    await page.getByText(small, { exact: true }).waitFor();
     await accessible(page, 'jobs');
-    await openDemo(page);
+    await openJob(page, small);
     await page.getByRole('button', { name: 'SW1-12', exact: true }).first().click();
     await accessible(page, 'slope');
     await page.getByRole('button', { name: 'Who says? line 12' }).click();

@@ -12,13 +12,22 @@ afterAll(() => stage.close());
 /** A further page beside the scene's own. */
 export const secondPage = async (): Promise<Page> => (await openPage(stage)).page;
 
-/** One test in a page of its own: it fails when the page throws or logs an error. */
+/** A page that a scene is done with: the next one goes on in it, for a new one takes longer to begin than many a scene. */
+let done: Awaited<ReturnType<typeof openPage>> | undefined;
+
+/** One test, from the list of jobs on: it fails when the page throws or logs an error. With a `viewport` it has a page of its own. */
 export function scene(name: string, body: (page: Page) => Promise<void>, viewport?: { width: number; height: number }): void {
   it(name, async () => {
-    const { page, errors } = await openPage(stage, viewport);
+    const opened = viewport || !done ? await openPage(stage, viewport) : done;
+    done = undefined;
+    const { page, errors } = opened;
+    if (page.url() !== `${stage.url}/`) await page.goto(stage.url);
     await body(page);
     expect(errors).toEqual([]);
-    await page.context().close();
+    if (viewport || page.isClosed()) return page.context().close();
+    await page.unrouteAll();
+    await page.goto('about:blank');
+    done = opened;
   });
 }
 
@@ -26,12 +35,17 @@ export function scene(name: string, body: (page: Page) => Promise<void>, viewpor
 export const shows = (read: () => Promise<unknown>): ReturnType<typeof expect.poll> => expect.poll(read, { timeout: 40_000 });
 /** How many there are, asked again until it is as expected. */
 export const count = (found: Locator): ReturnType<typeof expect.poll> => shows(() => found.count());
+/** Where one types: to ask every line of the run sheet for its label takes longer than to plan a roof. */
+const typedInto = (within: Page | Locator): Locator =>
+  'goto' in within ? within.locator('.left-column, .DetailsPage_details-page, [aria-label="This job"]') : within;
+const labelled = (within: Page | Locator, label: string): Locator => typedInto(within).getByLabel(label, { exact: true });
+
 /** A field's text, asked again until it is as expected. */
 export const field = (within: Page | Locator, label: string): ReturnType<typeof expect.poll> =>
-  shows(() => within.getByLabel(label, { exact: true }).inputValue());
+  shows(() => labelled(within, label).inputValue());
 
 export async function type(within: Page | Locator, label: string, text: string): Promise<void> {
-  const found = within.getByLabel(label, { exact: true });
+  const found = labelled(within, label);
   await found.fill(text);
   await found.press('Enter');
 }

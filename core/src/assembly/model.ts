@@ -22,6 +22,8 @@ export type Facet = {
   readonly taken?: readonly Outline[];
   /** Holes that something round comes through, with an upstand round each: what is not turned up it lets water down the hole. */
   readonly pierced?: readonly Outline[];
+  /** What comes through those holes: a hot flue is narrower than its hole. */
+  readonly pipes?: readonly Outline[];
   /** Edges where two coverings only meet, and a cap goes over the joint: ridges and hips. */
   readonly capped?: readonly (readonly [Point, Point])[];
   /** Edges that metal goes over, since water leaves there: rakes. */

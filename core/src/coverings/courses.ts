@@ -37,7 +37,7 @@ export function slopeFacet(context: PlaneContext): Facet {
       (side) =>
           rakeStretches(context, side).map(({ x, from, to }) => [[x, from], [x, to]] as const), // prettier-ignore
     ),
-    ...(context.pierced.length > 0 ? { pierced: context.pierced } : {}),
+    ...(context.pierced.length > 0 ? { pierced: context.pierced, pipes: context.pipes } : {}),
     ...(plane.joined.sheltered.length > 0 ? { sheltered: plane.joined.sheltered } : {}),
   };
 }

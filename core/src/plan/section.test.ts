@@ -46,6 +46,21 @@ describe('sections through the details of the house', () => {
     expect(surface(up!, 'north').ground.some(([from, to]) => from < inches(100) && to > inches(100))).toBe(false);
   });
 
+  it('through a hot flue: deck and sheets stop at its hole, 12 in across; the flue in it is 8 in', () => {
+    const [up, across] = sections(house, 'P2');
+    for (const [one, along] of [
+      [up!, slopeFactor(0.5)],
+      [across!, 1],
+    ] as const) {
+      const { pipes, ground } = surface(one, 'north');
+      expect(pipes).toHaveLength(1);
+      const [from, to] = pipes[0]!;
+      expect(to - from).toBeCloseTo(inches(8) * along, 6);
+      const [below, above] = [ground.findLast(([, end]) => end < from)!, ground.find(([start]) => start > to)!];
+      expect(above[0] - below[1]).toBeCloseTo(inches(12) * along, 6);
+    }
+  });
+
   it('across beside a wall: 4 in of step on the roof under the course, the next one over it, and both up the wall behind the boards', () => {
     const across = sections(house, 'SW1')[1]!;
     expect(across.title).toBe('across the slope');
@@ -63,7 +78,7 @@ describe('sections through the details of the house', () => {
 
   it('through a pipe: the hole is its diameter across and longer up the slope, and the collar lies under the base', () => {
     const [up, across] = sections(house, 'P1');
-    const hole = (one: Section): number => surface(one, 'north').holes.reduce((sum, [a, b]) => sum + b - a, 0);
+    const hole = (one: Section): number => surface(one, 'north').pipes.reduce((sum, [a, b]) => sum + b - a, 0);
     expect(hole(across!)).toBeCloseTo(inches(3.5), 0);
     expect(hole(up!)).toBeCloseTo(inches(3.5) * slopeFactor(0.5), 0);
     expect(up!.marks.indexOf('P1-B')).toBeGreaterThan(up!.marks.indexOf('P1-M1'));

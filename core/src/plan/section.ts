@@ -27,8 +27,8 @@ export type SectionSurface = {
   readonly shown: Span;
   /** Where there is deck or wall to lie on. */
   readonly ground: readonly Span[];
-  /** Where something round comes through. */
-  readonly holes: readonly Span[];
+  /** What comes through it. */
+  readonly pipes: readonly Span[];
   readonly layers: readonly SectionLayer[];
 };
 
@@ -240,8 +240,7 @@ function cutAlong(plan: Plan, title: Section['title'], surfaces: readonly Placed
     marks,
     surfaces: surfaces.map((surface, i): SectionSurface => {
       const { facet, kind, start, drawn, outward, shown } = surface;
-      const { outline, taken = [], pierced = [] } = plan.facets.find(({ id }) => id === facet)!;
-      const holes = cutBy(pierced, surface);
+      const { outline, taken = [], pierced = [], pipes = [] } = plan.facets.find(({ id }) => id === facet)!;
       return {
         facet,
         kind,
@@ -249,8 +248,8 @@ function cutAlong(plan: Plan, title: Section['title'], surfaces: readonly Placed
         run: drawn,
         outward,
         shown,
-        ground: subtractSpans(cutBy([outline], surface), [...cutBy(taken, surface), ...holes]),
-        holes,
+        ground: subtractSpans(cutBy([outline], surface), [...cutBy(taken, surface), ...cutBy(pierced, surface)]),
+        pipes: cutBy(pipes, surface),
         layers: layersOf(cuts[i]!, numbers),
       };
     }),

@@ -91,6 +91,7 @@ export function contextOf(
       ...details.openings,
     ],
     pierced: details.pierced,
+    pipes: details.pipes,
     slits: [
       ...frames.map(({ x0, x1, from }) => ({ x0: x0 - WRAP, x1: x1 + WRAP, from })),
       ...valleySlits(sides),

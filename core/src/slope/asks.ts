@@ -9,7 +9,7 @@ import type { Block, Footprint, PlaneContext } from './model.ts';
 /** What is known of a slope before its covering is cut. */
 export type BaseContext = Omit<
   PlaneContext,
-  'blocksFor' | 'openingsAt' | 'pierced' | 'slits' | 'metal' | 'nailFree' | 'jointFree' | 'jointOff'
+  'blocksFor' | 'openingsAt' | 'pierced' | 'pipes' | 'slits' | 'metal' | 'nailFree' | 'jointFree' | 'jointOff'
 >;
 
 export type Slit = { readonly x0: number; readonly x1: number; readonly from: number };
@@ -21,6 +21,8 @@ export type Asks = {
   readonly metal: readonly Outline[];
   /** Holes in the deck that something round comes through. */
   readonly pierced: readonly Outline[];
+  /** What comes through them. */
+  readonly pipes: readonly Outline[];
   /** Where underlayment is slit: below `from` it lies under what wraps the thing there, beside it and above over it. */
   readonly slits: readonly Slit[];
   readonly nailFree: readonly (Footprint & { readonly detail: string; readonly rule: RuleKey })[];
@@ -42,6 +44,7 @@ export function asksOf(details: readonly DetailFamily[], context: BaseContext): 
     blocksFor: (n) => asked.flatMap((one) => one.blocksFor?.(n) ?? []),
     openings: asked.flatMap(({ openings }) => openings ?? []),
     pierced: asked.flatMap(({ pierced }) => pierced ?? []),
+    pipes: asked.flatMap(({ pipes }) => pipes ?? []),
     slits: asked.flatMap(({ slits }) => slits ?? []),
     metal: asked.flatMap(({ metal }) => metal ?? []),
     nailFree: asked.flatMap(({ nailFree }) => nailFree ?? []),

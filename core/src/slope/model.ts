@@ -97,6 +97,8 @@ export type PlaneContext = {
   openingsAt(course: number): readonly Outline[];
   /** Holes in the deck that something round comes through, with an upstand round each. */
   readonly pierced: readonly Outline[];
+  /** What comes through them, as it stands. */
+  readonly pipes: readonly Outline[];
   /** Where underlayment is slit round what stands on the slope, lowest first. */
   readonly slits: readonly { readonly x0: number; readonly x1: number; readonly from: number }[];
   /** Metal that no shingle nail may go through: pans, crickets, head flashings. */

@@ -45,7 +45,7 @@ export function SectionDrawing({ section, plan, detail, width, onChoose }: Props
               className={surface.kind === 'slope' ? css.deck : css.wall}
             />
           ))}
-          {surface.holes.map(([from, to]) => (
+          {surface.pipes.map(([from, to]) => (
             <path key={from} d={pipe(surface, from, to, place)} className={css.pipe} />
           ))}
         </g>

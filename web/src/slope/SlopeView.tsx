@@ -294,31 +294,17 @@ export function SlopeView() {
               role="img"
               aria-label={`${plane.name}, ${plane.lines.count} courses, drawn to scale`}
             >
-              {drag && (
-                <g>
-                  <rect
-                    x={toX(view, drag.x)}
-                    y={toY(view, drag.y + drag.height)}
-                    width={drag.width * view.scale}
-                    height={drag.height * view.scale}
-                    className={css.dragGhost}
-                  />
-                  <text
-                    x={toX(view, drag.x + drag.width / 2)}
-                    y={toY(view, drag.y + drag.height) - 8}
-                    textAnchor="middle"
-                    className={css.dragWords}
-                  >
-                    {units.length(Math.max(0, drag.x))} from the left · {units.length(Math.max(0, drag.y))} up
-                    {drag.on ? ` · ${drag.on}` : ''}
-                  </text>
-                </g>
-              )}
               <ScaleBar view={view} x={size.width - 12} y={size.height - 14} />
-              <g className={css.marker} transform={`translate(0 ${markerY + slid.y})`}>
-                <line x1={STICK - 1} x2={size.width} y1="0" y2="0" />
-                <path d={`M${STICK - 1} 0l-12 -8v16z`} />
-              </g>
+            </svg>
+            {drag && <Ghost drag={drag} view={view} />}
+            <svg
+              className={`${css.layer} ${css.over} ${css.marker}`}
+              width={1}
+              height={1}
+              style={{ transform: `translate(0px, ${markerY + slid.y}px)` }}
+            >
+              <line x1={STICK - 1} x2={size.width} y1="0" y2="0" />
+              <path d={`M${STICK - 1} 0l-12 -8v16z`} />
             </svg>
           </>
         )}
@@ -330,6 +316,25 @@ export function SlopeView() {
       </div>
       {tools}
     </div>
+  );
+}
+
+/** What is dragged, where it would go, on a layer of its own as all that moves. */
+function Ghost({ drag, view }: { drag: Drag; view: Viewport }) {
+  const { units } = useEditing();
+  return (
+    <svg
+      className={`${css.layer} ${css.over}`}
+      width={1}
+      height={1}
+      style={{ transform: `translate(${toX(view, drag.x)}px, ${toY(view, drag.y + drag.height)}px)` }}
+    >
+      <rect width={drag.width * view.scale} height={drag.height * view.scale} className={css.dragGhost} />
+      <text x={(drag.width * view.scale) / 2} y={-8} textAnchor="middle" className={css.dragWords}>
+        {units.length(Math.max(0, drag.x))} from the left · {units.length(Math.max(0, drag.y))} up
+        {drag.on ? ` · ${drag.on}` : ''}
+      </text>
+    </svg>
   );
 }
 

@@ -1,15 +1,22 @@
-import { rectangle } from '../../roof/index.ts';
+import { type Outline, rectangle, slopeFactor } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import type { Asks, BaseContext } from '../../slope/index.ts';
 import { buttLine } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
-import { bootNeeds, legsOf } from './legs.ts';
+import { type Leg, bootNeeds, legsOf } from './legs.ts';
 
 /** A joint over a flange stands this far from its edges: farther than the creep a plan is to have in hand. */
 const CLEAR_OF_JOINT = inches(2.25);
 
 /** The collar reaches 3 in past the base, and an inch. */
 const COLLAR = inches(4);
+
+/** What a plumb pipe takes of the slope, and so much clear of it all round. */
+function around({ plane }: BaseContext, { x, y, diameter }: Leg, clear: number): Outline {
+  const wide = diameter / 2 + clear;
+  const high = wide * slopeFactor(plane.pitch);
+  return rectangle(x - wide, y - high, x + wide, y + high);
+}
 
 /** Round a pipe the covering under its flange has a hole, the covering over it a cut-out open to the butt below. */
 export function pipeAsks(context: BaseContext): Partial<Asks> {
@@ -34,10 +41,8 @@ export function pipeAsks(context: BaseContext): Partial<Asks> {
           ? [{ x0: x - boot.baseWidth / 2 - CLEAR_OF_JOINT, x1: x + boot.baseWidth / 2 + CLEAR_OF_JOINT }]
           : [],
       ),
-    pierced: legs.map(({ x, y, half, diameter, clearance }) => {
-      const wide = diameter / 2 + (clearance ?? 0);
-      return rectangle(x - wide, y - half, x + wide, y + half);
-    }),
+    pierced: legs.map((leg) => around(context, leg, leg.clearance ?? 0)),
+    pipes: legs.map((leg) => around(context, leg, 0)),
     slits: legs.flatMap(({ x, y, half, boot }) =>
       boot ? [{ x0: x - boot.baseWidth / 2 - COLLAR, x1: x + boot.baseWidth / 2 + COLLAR, from: y - half }] : [],
     ),
