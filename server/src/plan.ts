@@ -1,6 +1,7 @@
 import {
   type Plan,
   type UnitSystem,
+  holdWords,
   leftOver,
   orderCsv,
   planJob,
@@ -36,12 +37,13 @@ function planText(plan: Plan, name: string, system: UnitSystem): string {
   for (const group of plan.runSheet) {
     out.push('', `${group.title}${group.y === undefined ? '' : `, butt line ${printLength(group.y, system)}`}`);
     for (const line of group.lines) {
-      const on = group.course === undefined && plan.planes.length > 1 ? `${names.get(line.plane ?? '') ?? 'The roof'}: ` : '';
+      const on = group.course === undefined && plan.planes.length > 1 && line.plane ? `${names.get(line.plane)}: ` : '';
       out.push(`  ${line.whole}. ${on}${printWords(line.action, system)}`);
       if (line.fasteners) out.push(`     ${printWords(line.fasteners, system)}`);
       if (line.uses) out.push(`     Takes: ${printWords(usesWords(line.uses), system)}`);
+      if (line.people === 2) out.push('     Two people');
       if (line.caution) out.push(`     Caution: ${line.caution}`);
-      if (line.holdPoint) out.push(`     Hold point: ${line.holdPoint}`);
+      if (line.holdPoint) out.push(`     ${holdWords(line.holdPoint)}`);
       if (line.wait) out.push(`     Wait: ${line.wait}`);
     }
   }

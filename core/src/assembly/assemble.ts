@@ -95,6 +95,10 @@ export const mm = (value: number): { mm: number } => ({ mm: value });
 /** A figure in a sentence that stays in inches (strips, pieces, laps). */
 export const cut = (value: number): { mm: number; inchesOnly: true } => ({ mm: value, inchesOnly: true });
 
+/** In how many lengths a strip goes on: `1 length`, `3 lengths lapped 2"`. */
+export const inLengths = (count: number, lap: number): Words =>
+  count === 1 ? ['1 length'] : [`${count} lengths lapped `, cut(lap)];
+
 /** The upright facets, by id. */
 export const wallFacets = ({ facets }: Pick<Assembly, 'facets'>): ReadonlySet<string> =>
   new Set(facets.flatMap(({ id, kind }) => (kind === 'wall' ? [id] : [])));

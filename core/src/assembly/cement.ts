@@ -3,6 +3,9 @@ import { inches } from '../units/index.ts';
 import type { Use } from './model.ts';
 import { band } from './uses.ts';
 
-/** Asphalt cement in a band 3 in wide and 1/8 in thick (trade practice), under what is cut along a valley and under the edges of its lining. */
+/** Width of a band of cement (trade practice). */
+export const CEMENT_BAND = inches(3);
+
+/** Asphalt cement in a band, 1/8 in thick (trade practice), under what is cut along a valley and under the edges of its lining. */
 export const cementBand = (catalog: Catalog, length: number): Use =>
-  band(sealantFor(catalog, 'cement'), 'asphalt cement', length, inches(3), inches(1 / 8));
+  band(sealantFor(catalog, 'cement'), 'asphalt cement', length, CEMENT_BAND, inches(1 / 8));

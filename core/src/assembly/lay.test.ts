@@ -4,6 +4,7 @@ import { cases } from '../../fixtures/seeds.ts';
 import { compareLay } from './assemble.ts';
 import {
   type LayKey,
+  afterCourses,
   alongEave,
   alongRake,
   barrierAmongSheets,
@@ -11,13 +12,17 @@ import {
   barrierRow,
   barrierRowOverSheet,
   beforeAll,
-  framing,
+  beforeCourse,
+  evening,
+  opening,
   inCourse,
   inStarter,
   isAfterValleySheets,
+  masonryAbove,
   onDeck,
   ridge,
   rightAfter,
+  rightBefore,
   slitRow,
   topSeal,
   underlaymentRow,
@@ -26,6 +31,7 @@ import {
   valleyMetal,
   valleySheet,
   wallFinish,
+  wholeRoof,
   wrap,
   wrapAtTop,
 } from './lay.ts';
@@ -48,24 +54,45 @@ describe('the order of laying', () => {
   it('of a whole slope, from what is there before to what is let into the masonry', () => {
     expectInOrder([
       ['what is there', beforeAll()],
-      ['framing', framing(one)],
+      ['make safe', wholeRoof('makeSafe')],
       ['deck', onDeck(one)],
       ['eave metal', alongEave(one, 'on deck')],
       ['barrier', barrierRow(one, 0, 0)],
       ['barrier’s second row', barrierRow(one, 1, 0)],
       ['eave metal over it', alongEave(one, 'over barrier')],
+      ['the evening after it', evening('iceBarrier')],
+      ['an opening', opening(one, 900, 0)],
+      ['the evening after it', evening('opening')],
       ['valley sheet', valleySheet(one, 0, 0)],
       ['barrier over it', barrierRowOverSheet(one, 0, 0)],
       ['eave metal over that', alongEave(one, 'over barrier over sheet')],
       ['membrane up a wall', upWall(one, 0, 0)],
       ['underlayment', underlaymentRow(one, 0, 0)],
       ['rake metal', alongRake(one)],
+      ['dried in', wholeRoof('driedIn')],
+      ['masonry opened', masonryAbove(one, 900)],
+      ['the evening after it', evening('masonry')],
       ['valley metal', valleyMetal(one, 0)],
+      ['what the slope waits for', beforeCourse(one, 0)],
       ['starter', inStarter(one)],
       ['course 1', inCourse(one, 1, 'shingles')],
+      ['the evening after its courses', afterCourses(one, 1)],
       ['ridge', ridge(one)],
       ['strip over the steps', topSeal(one, 0, 0)],
+      ['what is cut for counterflashing', rightBefore(wallFinish(one, 'face', 0, 0))],
       ['counterflashing', wallFinish(one, 'face', 0, 0)],
+      ['water test', wholeRoof('waterTest')],
+      ['its second line', wholeRoof('waterTest', 1)],
+      ['hand-over', wholeRoof('handOver')],
+    ]);
+  });
+
+  it('one opening at a time: all of one, on whatever slope, before the next is begun', () => {
+    expectInOrder([
+      ['the one at 900', opening(one, 900, 0)],
+      ['its last line', opening(one, 900, 6)],
+      ['the one at 2000', opening(one, 2000, 0)],
+      ['the other slope’s', opening(slope(1), 100, 0)],
     ]);
   });
 

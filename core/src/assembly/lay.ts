@@ -1,29 +1,45 @@
 import { LINE_TOLERANCE } from '../units/index.ts';
 
 /**
- * Where a piece stands in the order of laying, compared entry by entry: stage; the slope's place in the order; what orders the stage on one slope (a
+ * Where a piece stands in the order of laying, compared entry by entry: stage of the frame of every job (handbook, Run sheet and schedule); the slope's place in the order; what orders the stage on one slope (a
  * course in the covering, a row of barrier, a level among the underlayment, a kind of work on a wall); rank within that; then along.
  * Everything that a piece lies on must come out earlier. Only the functions of this file make one.
  */
 export type LayKey = readonly [stage: number, slope: number, within: number, rank: number, along: number];
 
-const STAGE = {
-  eaveMetal: 0,
-  iceBarrier: 1,
-  overBarrier: 2,
-  valleySheet: 3,
-  /** Ice barrier where it goes over a valley's sheet, and what goes over that. */
-  barrierOverSheet: 3.5,
-  overBarrierOverSheet: 3.6,
-  wallMembrane: 4,
-  underlayment: 5,
-  rakeMetal: 6,
-  valleyMetal: 7,
-  covering: 8,
-  ridge: 9,
-  topSeal: 10,
-  wallFinish: 11,
-} as const;
+const FRAME = [
+  ['existing', 'What is there'],
+  ['makeSafe', 'Make safe'],
+  ['deck', 'Deck'],
+  ['eaveMetal', 'Eave'],
+  ['iceBarrier', 'Ice barrier'],
+  ['overBarrier', 'Ice barrier'],
+  ['opening', 'Openings, one at a time'],
+  ['valleySheet', 'Valleys'],
+  // ice barrier where it goes over a valley's sheet, and what goes over that
+  ['barrierOverSheet', 'Valleys'],
+  ['overBarrierOverSheet', 'Valleys'],
+  ['wallMembrane', 'Wraps and underlayment'],
+  ['underlayment', 'Wraps and underlayment'],
+  ['rakeMetal', 'Rakes'],
+  ['driedIn', 'Dried in'],
+  ['masonry', 'Masonry above'],
+  ['valleyMetal', 'Valley linings'],
+  ['covering', 'Covering'],
+  ['ridge', 'Ridge'],
+  ['topSeal', 'Counterflashing and cladding'],
+  ['wallFinish', 'Counterflashing and cladding'],
+  ['waterTest', 'Water test'],
+  ['handOver', 'Hand-over'],
+] as const;
+type Stage = (typeof FRAME)[number][0];
+const STAGE = Object.fromEntries(FRAME.map(([stage], i) => [stage, i])) as Record<Stage, number>;
+
+/** The heading of the run sheet under which something laid at a place in the order stands, where it belongs to no course. */
+export const headingOf = ([stage]: LayKey): string => FRAME[stage]![1];
+
+/** After everything else of its stage. */
+const LAST = Number.MAX_SAFE_INTEGER;
 
 /** A slope's places: of its sheets and metal, and of each of its courses (0: the starter); and the heights at which its underlayment is slit, lowest first. */
 type Slope = { readonly order: number; readonly slits: readonly { readonly from: number }[]; orderAt(course: number): number };
@@ -37,11 +53,30 @@ const wholeRows = ({ slits }: Sheeted): number => slits.length + 1;
 const topmost = ({ slits }: Sheeted): number => slits.length + 2;
 
 /** What is there before anything is laid: masonry above, an old sheet. */
-export const beforeAll = (along = -1, rank = 0): LayKey => [STAGE.eaveMetal, -1, rank, 0, along];
-/** Framing an opening, before the deck is looked over. */
-export const framing = ({ order }: Ordered): LayKey => [STAGE.eaveMetal, order, -1, 0, 0];
-/** The deck looked over, before its eave metal. */
-export const onDeck = ({ order }: Ordered): LayKey => [STAGE.eaveMetal, order, 0, -1, 0];
+export const beforeAll = (along = -1, rank = 0): LayKey => [STAGE.existing, -1, rank, 0, along];
+/** The deck looked over, before anything lies on it. */
+export const onDeck = ({ order }: Ordered): LayKey => [STAGE.deck, order, 0, 0, 0];
+
+/** What is done to the roof as a whole, in its stage; `line` tells several apart. */
+export const wholeRoof = (stage: 'makeSafe' | 'driedIn' | 'waterTest' | 'handOver', line = 0): LayKey => [
+  STAGE[stage],
+  0,
+  0,
+  0,
+  line,
+];
+/** How the roof is left for the night, after all of a stage. */
+export const evening = (stage: 'iceBarrier' | 'opening' | 'underlayment' | 'masonry'): LayKey => [
+  stage === 'iceBarrier' ? STAGE.overBarrier : stage === 'underlayment' ? STAGE.rakeMetal : STAGE[stage],
+  LAST,
+  0,
+  0,
+  0,
+];
+/** What is done about an opening, one opening at a time; `x` is where it is. */
+export const opening = ({ order }: Ordered, x: number, line: number): LayKey => [STAGE.opening, order, x, line, 0];
+/** Masonry above a slope opened, before the covering below it is laid; `x` is where it stands. */
+export const masonryAbove = ({ order }: Ordered, x: number, line = 0): LayKey => [STAGE.masonry, order, x, line, 0];
 
 /** Which of the eave's layers a strip along it is: on the deck, over the barrier, or over barrier that itself goes over a valley's sheet. */
 export type EaveLayer = 'on deck' | 'over barrier' | 'over barrier over sheet';
@@ -168,6 +203,24 @@ export const inCourse = (slope: Pick<Slope, 'orderAt'>, course: number, part: ke
   IN_COURSE[part],
   along,
 ];
+/** What has to be waited for before a course (0: the starter) is begun. */
+export const beforeCourse = (slope: Pick<Slope, 'orderAt'>, course: number): LayKey => [
+  STAGE.covering,
+  slope.orderAt(course),
+  course,
+  BEFORE_COURSE,
+  0,
+];
+/** How a slope is left for the night when its courses are on. */
+export const afterCourses = (slope: Pick<Slope, 'orderAt'>, count: number): LayKey => [
+  STAGE.covering,
+  slope.orderAt(count),
+  LAST,
+  0,
+  0,
+];
+/** Before anything of a course. */
+const BEFORE_COURSE = -2;
 /** Starters along the eave (0), then up the rakes. */
 export const inStarter = (slope: Slope, rank = 0): LayKey => [STAGE.covering, slope.orderAt(0), 0, rank, 0];
 /** Caps, once every slope is covered. */
@@ -195,5 +248,9 @@ export const rightAfter = ([stage, slope, within, rank, along]: LayKey, by: numb
   rank,
   along + by,
 ];
+/** And right before it. */
+export const rightBefore = (key: LayKey): LayKey => rightAfter(key, -A_LITTLE);
+/** Along, far less than between any two things laid. */
+const A_LITTLE = 1e-4;
 /** The other way up the slope: rows from the top down, each over the one above it. */
 export const upsideDown = ([stage, slope, within, rank, along]: LayKey): LayKey => [stage, slope, -within, rank, along];

@@ -1,2 +1,3 @@
 export * from './choose.ts';
 export * from './schema.ts';
+export * from './seams.ts';

@@ -75,9 +75,9 @@ export function ridgeSteps(context: PlaneContext, cap: ItemOf<'ridgeCap'>): Step
       stage: 'finish',
       action: caps.units
         ? [
-            `${context.plane.edges.some(({ kind }) => kind === 'hip') ? 'Cap the hips from the eave up, then the ridge,' : 'Cap the ridge'} once both slopes are laid: ${caps.units.whole} caps, away from the weather side.`,
+            `${context.plane.edges.some(({ kind }) => kind === 'hip') ? 'Cap the hips from the eave up, then the ridge,' : 'Cap the ridge'} once both slopes are laid: ${caps.units.whole} caps, begun at the end away from the weather.`,
           ]
-        : ['Its ridge caps are counted and laid with the slope behind it.'],
+        : ['Leave its ridge to the slope behind: its caps are counted and laid with that.'],
       pieces: [RIDGE_MARK],
       ...(caps.units
         ? {

@@ -3,7 +3,15 @@ import { describe, expect, it } from 'vitest';
 import { changed, demoHouse, demoJob, demoLibrary, slopeRecord, stripOf } from '../../fixtures/demo.ts';
 import { VALLEYS, crossed, feature, manyOf, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
-import { type Assembly, type Fastener, type Piece, emptyAssembly, printWords } from '../assembly/index.ts';
+import {
+  type Assembly,
+  type Fastener,
+  type Piece,
+  alongRake,
+  emptyAssembly,
+  printWords,
+  rightBefore,
+} from '../assembly/index.ts';
 import type { Job } from '../document/index.ts';
 import { type Plan, planJob } from '../plan/index.ts';
 import { type Point, isWithin } from '../roof/index.ts';
@@ -149,7 +157,7 @@ describe('water that climbs at a face', () => {
 describe('strips in the wrong order', () => {
   it('a valley sheet over all field sheets faces uphill over them: wet at dry-in, the sheet at fault', () => {
     const over = edited(open, (piece) =>
-      piece.role === 'valleySheet' ? { ...piece, lay: [5.9, piece.lay[1], piece.lay[2], piece.lay[3], piece.lay[4]] } : piece,
+      piece.role === 'valleySheet' ? { ...piece, lay: rightBefore(alongRake({ order: 0 })) } : piece,
     );
     expect(first(findings(over, 'south', { stage: 'dry-in', laid: dryInMarks(open) }))).toMatchObject({
       verdict: 'wet',

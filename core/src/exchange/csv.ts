@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { printWords, usesWords } from '../assembly/index.ts';
 import type { Plan } from '../plan/index.ts';
+import { holdWords } from '../sequence/index.ts';
 import type { OrderLine } from '../takeoff/index.ts';
 import { type UnitSystem, printLength } from '../units/index.ts';
 
@@ -29,7 +30,7 @@ export function runSheetCsv(plan: Plan, system: UnitSystem): string {
         line.wait ?? '',
         line.people,
         line.caution ?? '',
-        line.holdPoint ?? '',
+        line.holdPoint ? holdWords(line.holdPoint) : '',
       ]);
     }
   }

@@ -65,21 +65,28 @@ describe('the Ringing House north plane', () => {
     expect(lines.map(({ line }) => line)).toEqual(lines.map((_, i) => i + 1));
     const at = (text: string): number => lines.findIndex(({ action }) => printWords(action, 'imperial').includes(text));
     const order = [
-      'Gutter apron',
-      'Ice barrier row 1',
-      'Ice barrier row 2',
+      'Set anchors',
+      'Look the deck over',
+      'gutter apron',
+      'ice barrier row 1',
+      'ice barrier row 2',
+      'Close up for the night: tarp the bare deck',
       'membrane strip',
       'Synthetic underlayment',
-      'Rake metal',
-      'Starter',
+      'rake metal',
+      'Walk the whole roof',
+      'Lay the starter',
       'kick-out SW1-K',
-      'step SW1-01',
+      'set step SW1-01',
       'Lay course 1,',
-      'Step SW1-02',
+      'Set step SW1-02',
       'Lay course 2,',
       'Cap the ridge',
       'strip 4" wide',
       'close with',
+      'Hose from the bottom up',
+      'with the magnet',
+      'Hand over',
     ];
     const places = order.map(at);
     expect(places.every((place) => place >= 0)).toBe(true);

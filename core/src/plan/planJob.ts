@@ -1,4 +1,4 @@
-import { type Assembly, SEVERITIES, assemble, isSidePiece, withKnownMarks, withUses } from '../assembly/index.ts';
+import { type Assembly, SEVERITIES, assemble, emptyAssembly, isSidePiece, withKnownMarks, withUses } from '../assembly/index.ts';
 import { familyOf } from '../coverings/index.ts';
 import { DETAILS, type ValleySummary, findValleys, planValleys, summariseValley } from '../details/index.ts';
 import { type Job, type Library, type Plane, planesOf } from '../document/index.ts';
@@ -10,6 +10,7 @@ import { type OrderLine, listOrder } from '../takeoff/index.ts';
 import { type BarrierExtent, extentFor, planUnderlayers } from '../underlayers/index.ts';
 import { Kept } from '../units/index.ts';
 import { clashFindings } from './clashes.ts';
+import { frameSteps } from './frame.ts';
 import { lackingFindings, numbered, ruleFindings, tooWideFindings, uniqueFindings } from './findings.ts';
 import { goesInto } from './kept.ts';
 import { markedFor, planeMarks } from './marks.ts';
@@ -94,12 +95,12 @@ export function planJob(whole: Job, library: Library, kept?: KeptPlans): Plan {
     const make = (): PlannedSlope => planPlane(context, mark);
     return kept ? kept.of(goesInto(context, mark, order), make) : make();
   });
-  const known = withKnownMarks(
-    assemble([
-      ...planned.map(({ assembly }) => assembly),
-      planValleys({ job, catalog: library.catalog, valleys, contexts, rulesOf, marks }),
-    ]),
-  );
+  const laid = assemble([
+    ...planned.map(({ assembly }) => assembly),
+    planValleys({ job, catalog: library.catalog, valleys, contexts, rulesOf, marks }),
+  ]);
+  const frame = frameSteps({ job, library, contexts, valleys, assembly: laid });
+  const known = withKnownMarks(assemble([laid, { ...emptyAssembly, steps: frame }]));
   const names = new Map(library.catalog.items.map(({ id, name }) => [id, name]));
   const used = withUses(known, (product) => names.get(product) ?? product);
   const told = planned.map(({ asked }, i): readonly Requirement[] => {

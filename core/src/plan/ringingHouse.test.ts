@@ -62,7 +62,7 @@ describe('the measure sheet of the Ringing House', () => {
 
   it('tells the whole roof in one sheet: dry-in, then slope by slope, through sides before cut ones, then the finish', () => {
     const order = house.runSheet.map(({ id }) => id);
-    expect([order[0], order.at(-1)]).toEqual(['dry-in', 'finish']);
+    expect([order[0], order.at(-1)]).toEqual(['Make safe', 'Hand-over']);
     expect(order.indexOf('cross-west.course-1')).toBeLessThan(order.indexOf('south.course-1'));
     const lines = house.runSheet.flatMap(({ lines: own }) => own);
     expect(lines.map(({ whole }) => whole)).toEqual(lines.map((_, i) => i + 1));

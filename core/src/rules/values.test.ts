@@ -68,17 +68,17 @@ describe('what those rules do', () => {
     return planJob(job, library);
   };
   const barrierLine = (plan: ReturnType<typeof house>): string =>
-    plan.steps.map(({ action }) => printWords(action, 'imperial')).find((line) => line.includes('Ice barrier row 1'))!;
+    plan.steps.map(({ action }) => printWords(action, 'imperial')).find((line) => line.includes('ice barrier row 1'))!;
 
   it('the sheet is laid no colder than its maker and the rules allow, and covered in time; a house may ask more, never less', () => {
-    expect(barrierLine(house([]))).toContain('no colder than 5 °C (41 °F); covered within 90 days.');
+    expect(barrierLine(house([]))).toContain('Not below 5 °C (41 °F), deck dry; cover it within 90 days.');
     const stricter = [
       { key: 'iceBarrier.laying', sense: 'atLeast', value: 50, unit: 'F' },
       { key: 'iceBarrier.uncovered', sense: 'atMost', value: 48, unit: 'h' },
     ];
-    expect(barrierLine(house(stricter))).toContain('no colder than 10 °C (50 °F); covered within 2 days.');
+    expect(barrierLine(house(stricter))).toContain('Not below 10 °C (50 °F), deck dry; cover it within 2 days.');
     const looser = [{ key: 'iceBarrier.laying', sense: 'atLeast', value: -5, unit: 'C' }];
-    expect(barrierLine(house(looser))).toContain('no colder than 5 °C');
+    expect(barrierLine(house(looser))).toContain('Not below 5 °C');
   });
 
   it('a kick-out whose diverter the rules do not allow is not chosen, and its want is told', () => {

@@ -22,7 +22,6 @@ const HIDDEN: readonly Role[] = [
   'kickOut',
   'cricket',
   'cornerPan',
-  'counter',
   'throughWall',
   'topSeal',
 ];
@@ -43,10 +42,21 @@ describe('hold points', () => {
   it('the deck is seen before anything lies on it, on every slope', () => {
     const lines = linesOf(house);
     for (const { id } of house.planes) {
-      const seen = lines.findIndex((line) => line.plane === id && line.holdPoint?.startsWith('Deck seen'));
+      const seen = lines.findIndex((line) => line.plane === id && line.holdPoint?.startsWith('deck sound'));
       const covered = lines.findIndex((line) => line.plane === id && line.pieces.some((mark) => /-(GA|IB|UL)/.test(mark)));
       expect(seen, id).toBeGreaterThanOrEqual(0);
       expect(seen, id).toBeLessThan(covered);
+    }
+  });
+
+  it('stand at every joint cut in masonry, before anything is let into it', () => {
+    const lines = linesOf(house);
+    const counters = house.pieces.filter(({ role }) => role === 'counter').map(({ mark }) => mark);
+    const hung = lines.flatMap((line, i) => (line.pieces.some((mark) => counters.includes(mark)) ? [{ line, i }] : []));
+    expect(hung.length).toBeGreaterThan(3);
+    for (const { line, i } of hung) {
+      const cutting = lines[i - 1]!;
+      expect([cutting.detail, cutting.holdPoint]).toEqual([line.detail, 'joints clean, bare and deep enough']);
     }
   });
 

@@ -1,4 +1,4 @@
-import type { Assembly, Crew, Step } from '../assembly/index.ts';
+import { type Assembly, type Crew, type Step, headingOf } from '../assembly/index.ts';
 import { type Lines, buttLine } from '../surface/index.ts';
 
 /** A numbered line of the run sheet. `id` stays the same when the plan changes elsewhere, so that what is done stays done. */
@@ -9,7 +9,7 @@ export type RunLine = Step & {
   readonly whole: number;
 };
 
-/** Lines that belong together: a dry-in stage, one course, or the finish. `y` is the butt line of a course. */
+/** Lines that belong together: a stage of the job, or one course. `y` is the butt line of a course. */
 export type RunGroup = {
   readonly id: string;
   readonly title: string;
@@ -22,7 +22,7 @@ export type RunGroup = {
 
 /**
  * The run sheet of the whole roof: the steps in their order of laying, numbered, gathered under the stage or the course they belong to:
- * the dry-in of every slope, then slope by slope and course by course, then the finish. The starter and what goes on it are course 0.
+ * make safe and the dry-in of every slope, then slope by slope and course by course, then the finish. The starter and what goes on it are course 0.
  */
 export function writeRunSheet(
   assembly: Assembly,
@@ -32,18 +32,22 @@ export function writeRunSheet(
   const used = new Map<string, number>();
   assembly.steps.forEach((step, i) => {
     const plane = step.plane ?? [...planes.keys()][0]!;
-    // the dry-in and the finish go over the whole roof; each line says which slope it is on
-    const id = step.course === undefined ? step.stage : `${plane}.course-${step.course}`;
+    // what belongs to no course goes over the whole roof; each line says which slope it is on
+    const heading = headingOf(step.lay);
+    const id = step.course === undefined ? heading : `${plane}.course-${step.course}`;
     let group = groups.at(-1);
     if (group?.id !== id) {
       const known = planes.get(plane);
       const course =
         step.course === undefined || !known ? {} : { course: step.course, y: buttLine(known.lines, Math.max(1, step.course)) };
-      const name = planes.size > 1 && known && step.course !== undefined ? `${known.name}: ` : '';
-      group = { id, title: name + titleOf(step, name !== ''), plane, ...course, lines: [] };
+      const name = planes.size > 1 && known ? `${known.name}: ` : '';
+      const title = step.course === undefined ? heading : name + courseTitle(step.course, name !== '');
+      group = { id, title, plane, ...course, lines: [] };
       groups.push(group);
     }
-    const base = `${plane}.${step.course ?? step.stage}.${step.detail}.${step.pieces[0] ?? ''}`;
+    // a line of the whole roof lays nothing, and is known by its stage
+    const what = step.pieces[0] ?? (step.plane === undefined ? heading : '');
+    const base = `${step.plane ?? 'roof'}.${step.course ?? step.stage}.${step.detail}.${what}`;
     const count = used.get(base) ?? 0;
     used.set(base, count + 1);
     group.lines.push({ ...step, line: i + 1, whole: i + 1, id: count === 0 ? base : `${base}.${count}` });
@@ -51,15 +55,8 @@ export function writeRunSheet(
   return groups;
 }
 
-function titleOf(step: Step, afterName: boolean): string {
-  const words =
-    step.course !== undefined
-      ? step.course === 0
-        ? 'Starter'
-        : `Course ${step.course}`
-      : step.stage === 'dry-in'
-        ? 'Dry-in'
-        : 'Finish';
+function courseTitle(course: number, afterName: boolean): string {
+  const words = course === 0 ? 'Starter' : `Course ${course}`;
   return afterName ? words.toLowerCase() : words;
 }
 
@@ -88,6 +85,9 @@ export const filterRunSheet = (groups: readonly RunGroup[], { detail, crew }: Ru
       ),
     }))
     .filter(({ lines }) => lines.length > 0);
+
+/** A hold point as the order it is. */
+export const holdWords = (holdPoint: string): string => `Stop. Do not cover until seen: ${holdPoint}.`;
 
 export const crewOf = ({ crew }: Step): Crew => crew ?? 'roofers';
 

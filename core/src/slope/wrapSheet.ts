@@ -24,7 +24,7 @@ export function wrapSheet({ catalog, covering, surface }: Pick<PlaneContext, 'ca
       onWall: HUNG_IN_WALL,
       seals: {},
       name: 'a strip of the underlayment’s sheet',
-      laid: 'Over the last rafter and up the wall; the rows beside it lap on to it, battens hold it.',
+      laid: 'The rows beside it lap on to it, battens hold it.',
     };
   const product = itemById(catalog, 'iceBarrier', iceBarrier);
   return {

@@ -49,7 +49,9 @@ describe('what the order used to forget', () => {
   const house = plan(demoHouse());
 
   it('starter and cap nails: 4 to a starter, 2 to a cap, long enough for what they go through', () => {
-    const starter = house.steps.find(({ action }) => printWords(action, 'imperial').startsWith('Starter along the eave'))!;
+    const starter = house.steps.find(({ action }) =>
+      printWords(action, 'imperial').startsWith('Lay the starter along the eave'),
+    )!;
     const pieces = house.pieces.filter(({ mark }) => starter.pieces.includes(mark));
     const units = pieces.reduce((sum, { units: own }) => sum + own!.whole + own!.parts.length, 0);
     expect(starter.uses).toMatchObject([{ amount: 4 * units, unit: 'pieces' }]);
@@ -60,9 +62,11 @@ describe('what the order used to forget', () => {
     expect(ridge.uses![0]!.amount).toBe(2 * caps);
   });
 
-  it('frame tape: sill, two sides and head, each 8 in longer than the frame', () => {
-    const tape = house.steps.find(({ action }) => printWords(action, 'imperial').includes('frame tape'))!;
-    expect(tape.uses![0]!.cuts!.map((length) => Math.round(toInches(length) * 10) / 10)).toEqual([38.5, 54.5, 54.5, 38.5]);
+  it('frame tape: sill, two sides and head, each 8 in longer than the frame, and a patch at each corner', () => {
+    const tape = house.steps.find(({ action }) => printWords(action, 'imperial').includes('tape the frame'))!;
+    expect(tape.uses![0]!.cuts!.map((length) => Math.round(toInches(length) * 10) / 10)).toEqual([
+      38.5, 54.5, 54.5, 38.5, 8, 8, 8, 8,
+    ]);
     expect(ordered(house, tape.uses![0]!.product!)!.unit).toBe('rolls');
   });
 

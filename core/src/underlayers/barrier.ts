@@ -167,7 +167,7 @@ export function planBarrier(context: PlaneContext, extent: BarrierExtent, metal:
       laid(inRow, {
         stage: 'dry-in',
         action: [
-          `Ice barrier row ${r + 1} on the bare deck, `,
+          `Lay ice barrier row ${r + 1} on the bare deck, `,
           ...(r === 0 && row.from < 0
             ? ['folded ', cut(-row.from), ' down over the deck edge']
             : r === 0
@@ -177,17 +177,13 @@ export function planBarrier(context: PlaneContext, extent: BarrierExtent, metal:
           ...(inRow.length === 1 ? [] : [cut(endLap), r % 2 === 1 ? ', staggered' : '']),
           '; upper edge at ',
           mm(Math.min(row.to, lines.end)),
-          ...(isAfterValleySheets(barrierLay(context, row, r, 0))
-            ? ['; over the valley sheet, whose edge would face uphill here']
-            : []),
-          ...(r === extent.rows.length - 1 ? extentWords(extent) : ['.']),
+          isAfterValleySheets(barrierLay(context, row, r, 0)) ? '; over the valley sheet.' : '.',
+          ...(r === extent.rows.length - 1 ? extentWords(extent) : []),
           ...(r === 0 ? [layingWords(context, product)] : []),
         ],
         people: inRow.some(({ cutLength }) => (cutLength ?? 0) > inches(180)) ? 2 : 1,
         caution: 'Release paper is slick: fold it, off the roof at once.',
-        ...(r === extent.rows.length - 1
-          ? { holdPoint: 'Barrier on bare deck, not on felt, far enough up: seen before it is covered' }
-          : {}),
+        ...(r === extent.rows.length - 1 ? { holdPoint: 'barrier on bare deck, not on felt, far enough up' } : {}),
         keys: r === 0 ? [...keys, 'iceBarrier.laying', 'iceBarrier.uncovered'] : keys,
       }),
     );
@@ -199,25 +195,18 @@ export function planBarrier(context: PlaneContext, extent: BarrierExtent, metal:
 function layingWords({ rules }: PlaneContext, product: ItemOf<'iceBarrier'>): string {
   const celsius = Math.max(product.leastLayingCelsius, leastOf(rules, 'iceBarrier.laying'));
   const days = Math.min(product.daysUncovered, mostOf(rules, 'iceBarrier.uncovered') / MINUTES_A_DAY);
-  return ` Deck dry, air and deck no colder than ${celsius} °C (${Math.round((celsius * 9) / 5 + 32)} °F); covered within ${days} days.`;
+  return ` Not below ${celsius} °C (${Math.round((celsius * 9) / 5 + 32)} °F), deck dry; cover it within ${days} days.`;
 }
 
 const MINUTES_A_DAY = 24 * 60;
 
 /** How far the barrier must reach, and what measuring the level distance along the slope would lose. */
 const extentWords = (extent: BarrierExtent): Words => [
-  '. Needed: ',
+  ' Needed: ',
+  cut(extent.needed),
+  ' along the slope, ',
   cut(extent.level),
-  ' level, which is ',
-  cut(extent.byLevel),
-  ' along the slope; laid off as ',
-  cut(extent.level),
-  ' along the slope it would end ',
-  cut(extent.shortfall),
-  ' short.',
-  ...(extent.needed > extent.byLevel + LINE_TOLERANCE
-    ? [' At this pitch the least along the slope governs: ', cut(extent.needed), '.']
-    : []),
+  ' level.',
 ];
 
 function barrierFindings(context: PlaneContext, extent: BarrierExtent, product: ItemOf<'iceBarrier'>): Finding[] {

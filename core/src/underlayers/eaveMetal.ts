@@ -1,4 +1,14 @@
-import { type Assembly, type Finding, type Piece, type Step, alongEave, cut, emptyAssembly, laid } from '../assembly/index.ts';
+import {
+  type Assembly,
+  type Finding,
+  type Piece,
+  type Step,
+  alongEave,
+  cut,
+  emptyAssembly,
+  laid,
+  inLengths,
+} from '../assembly/index.ts';
 import { type LengthMetal, chooseLengthMetal, chooseTape } from '../catalog/index.ts';
 import { type Outline, rectangle } from '../roof/index.ts';
 import { isRequired, leastOf, mostOf } from '../rules/index.ts';
@@ -58,16 +68,14 @@ export function planEaveMetal(context: PlaneContext): Assembly & { first: Piece[
   const seal = drip && over.pieces.length > 0 ? edgeSeal(context, drip, over.pieces) : [];
   const steps: Step[] = [];
   if (first.pieces.length > 0) {
-    const name = gutter ? 'Gutter apron' : 'Drip edge';
+    const name = gutter ? 'the gutter apron' : 'the drip edge';
     steps.push(
       laid(first.pieces, {
         stage: 'dry-in',
         action: [
-          `${name} along the eave, ${first.pieces.length} pieces lapped `,
-          cut(leastOf(rules, 'edgeMetal.lap')),
-          gutter
-            ? '; its flange tight against the back of the gutter, brackets flush to it, not draped across them.'
-            : '; its drip ',
+          `Nail ${name} along the eave, `,
+          ...inLengths(first.pieces.length, leastOf(rules, 'edgeMetal.lap')),
+          gutter ? ': flange tight to the back of the gutter, brackets flush to it, not draped across them.' : '; its drip ',
           ...(gutter ? [] : [cut(leastOf(rules, 'edgeMetal.dripGap')), ' clear of the fascia.']),
         ],
         fasteners: [
@@ -86,11 +94,15 @@ export function planEaveMetal(context: PlaneContext): Assembly & { first: Piece[
       laid([...over.pieces, ...seal], {
         stage: 'dry-in',
         action: [
-          `Drip edge over the barrier, ${over.pieces.length} pieces lapped `,
-          cut(leastOf(rules, 'edgeMetal.lap')),
-          '; the sheet heals round its nails. A narrow strip seals its back edge.',
+          'Nail the drip edge over the barrier, ',
+          ...inLengths(over.pieces.length, leastOf(rules, 'edgeMetal.lap')),
+          '; the sheet heals round its nails. Seal its back edge with a narrow strip.',
         ],
-        fasteners: [`${over.fasteners.length} nails, at most `, cut(mostOf(rules, 'edgeMetal.fastenerSpacing')), ' apart'],
+        fasteners: [
+          `${over.fasteners.length} nails, at most `,
+          cut(mostOf(rules, 'edgeMetal.fastenerSpacing')),
+          ' apart, high on the flange',
+        ],
         people: 1,
         caution: 'Cut edges: gloves.',
         keys: EDGE_KEYS,

@@ -72,7 +72,7 @@ export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | 
     laid(pieces, {
       stage: 'dry-in',
       action: [
-        `${product.name}, ${layers >= 2 ? 'two layers (low pitch)' : 'one layer'}, ${rows.length} rows from `,
+        `Unroll ${product.name}, ${layers >= 2 ? 'two layers (low pitch)' : 'one layer'}, ${rows.length} ${rows.length === 1 ? 'row' : 'rows'} from `,
         mm(start),
         ' to the top; side laps ',
         cut(
@@ -90,14 +90,18 @@ export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | 
             ]
           : []),
         ...(context.walls.some(({ partOf }) => partOf === undefined)
-          ? [context.surface.held === 'deck' ? '; over the deck leg of the wall membrane' : '; over what is turned up the wall']
+          ? [
+              context.surface.held === 'deck'
+                ? '; lap it on the wall membrane’s deck leg'
+                : '; lap it on what is turned up the wall',
+            ]
           : []),
         ...(context.slits.length > 0
-          ? ['; slit at what stands on the slope: under the bottom strips below, over the side and top strips beside and above']
+          ? ['; slit it at what stands there: under the bottom strips, over the side and top strips']
           : []),
         '.',
       ],
-      fasteners: [`${fasteners.length} cap-headed fasteners; no staples`],
+      fasteners: [`${fasteners.length} cap-headed fasteners along the laps and in the field; no staples`],
       people: 2,
       caution: 'Wind and sheets: fasten as you unroll.',
       keys: ['underlayment.layers', 'underlayment.sideLap', 'underlayment.endLap'],

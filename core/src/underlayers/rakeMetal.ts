@@ -1,4 +1,4 @@
-import { type Assembly, type Piece, cut, emptyAssembly, laid } from '../assembly/index.ts';
+import { type Assembly, type Piece, cut, emptyAssembly, laid, inLengths } from '../assembly/index.ts';
 import { chooseLengthMetal } from '../catalog/index.ts';
 import { rectangle } from '../roof/index.ts';
 import { isRequired, leastOf, mostOf } from '../rules/index.ts';
@@ -48,11 +48,15 @@ export function planRakeMetal(context: PlaneContext, under: readonly Piece[]): A
       laid(pieces, {
         stage: 'dry-in',
         action: [
-          `Rake metal over the underlayment, from the eave up: ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces'}, upper over lower, lapped `,
-          cut(leastOf(rules, 'edgeMetal.lap')),
-          '.',
+          'Nail the rake metal over the underlayment, from the eave up, ',
+          ...inLengths(pieces.length, leastOf(rules, 'edgeMetal.lap')),
+          pieces.length > 1 ? ', upper over lower.' : '.',
         ],
-        fasteners: [`${fasteners.length} nails, at most `, cut(mostOf(rules, 'edgeMetal.fastenerSpacing')), ' apart'],
+        fasteners: [
+          `${fasteners.length} nails, at most `,
+          cut(mostOf(rules, 'edgeMetal.fastenerSpacing')),
+          ' apart, along the flange on the deck',
+        ],
         people: 1,
         caution: 'Rake edge: tie off.',
         keys: EDGE_KEYS,

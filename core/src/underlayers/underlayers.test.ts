@@ -109,24 +109,22 @@ describe('the rows of ice barrier', () => {
   it('are told one by one, each with its strips and where it laps', () => {
     const lines = plan(changed((job) => void (slopePart(job).overhang = inches(30))))
       .steps.map(({ action }) => printWords(action, 'imperial'))
-      .filter((line) => line.startsWith('Ice barrier row'));
+      .filter((line) => line.startsWith('Lay ice barrier row'));
     // 30 + 6 + 24 in level are 67 1/16 in of slope: 36, 69 in: two rows. The slope is 44 ft
     // wide and a strip at most 15 ft: three, with two laps of 6 in, reach just that
     expect(lines).toHaveLength(2);
     expect(lines[0]).toMatch(
-      /^Ice barrier row 1 on the bare deck, lower edge on the eave metal: 3 strips, end laps 6"; upper edge at 3'-0"\./,
+      /^Lay ice barrier row 1 on the bare deck, lower edge on the eave metal: 3 strips, end laps 6"; upper edge at 3'-0"\./,
     );
     expect(lines[1]).toMatch(/lower edge at 2'-9", lapped 3": \d strips, end laps 6", staggered; upper edge at 5'-9"/);
-    expect(lines[1]).toContain(
-      'Needed: 60" level, which is 67 1/16" along the slope; laid off as 60" along the slope it would end 7 1/16" short.',
-    );
+    expect(lines[1]).toContain('Needed: 67 1/16" along the slope, 60" level.');
   });
 
   it('of the whole house are as many as each slope’s summary says', () => {
     const house = plan(demoHouse());
     for (const { id, barrier } of house.planes) {
       const rows = house.steps.filter(
-        ({ plane, action }) => plane === id && printWords(action, 'imperial').startsWith('Ice barrier row'),
+        ({ plane, action }) => plane === id && printWords(action, 'imperial').startsWith('Lay ice barrier row'),
       );
       expect(rows.length, id).toBe(barrier!.rows.length);
     }

@@ -39,18 +39,16 @@ function deckStep(context: PlaneContext): Step {
     detail: 'underlayers',
     stage: 'dry-in',
     action: bare
-      ? ['Rafters sound and in line, old nails out; no deck: nobody treads between them.']
+      ? ['Look the rafters over: sound and in line, old nails out. There is no deck: nobody treads between them.']
       : [
-          'Deck sound, swept and dry; sheathing joints looked over, old nail holes covered. Sheathing ',
+          'Look the deck over (',
           cut(covering.deckThickness),
-          '.',
+          ' sheathing): renail loose sheets to the rafters, cut out what is soft, cover old nail holes; sweep it dry.',
         ],
     pieces: [],
     people: 1,
     caution: 'Tie off before anything else; frost, dew or dust: do not go up.',
-    holdPoint: bare
-      ? 'Rafters seen sound and in line before they are covered'
-      : 'Deck seen sound, clean and dry before it is covered',
+    holdPoint: bare ? 'rafters sound and in line' : 'deck sound, clean and dry',
     keys: [],
   };
 }

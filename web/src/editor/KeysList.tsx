@@ -1,5 +1,6 @@
 import { Kbd, Modal } from '@mantine/core';
 import { type HotkeyItem, useHotkeys } from '@mantine/hooks';
+import { headingOf } from '#core';
 import { useEditing, usePlanned, useSlope, useView } from './context.ts';
 import css from './KeysList.module.css';
 
@@ -32,7 +33,10 @@ export function KeysList({ marks, opened, onOpen, onClose }: Props) {
   const { marker, setMarker, chosen, choose, goTo } = useView();
   const byCourse = (direction: 1 | -1): void => {
     const from = Math.max(0, marker - 1);
-    const group = (i: number): string => `${lines[i]?.stage}-${lines[i]?.course}`;
+    const group = (i: number): string => {
+      const line = lines[i];
+      return line ? `${headingOf(line.lay)}-${line.course}` : '';
+    };
     let at = from + direction;
     while (lines[at] && group(at) === group(from)) at += direction;
     // land on the last line of the course reached

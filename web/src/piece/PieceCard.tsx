@@ -10,7 +10,7 @@ import css from './PieceCard.module.css';
 export function PieceCard() {
   const { library, units } = useEditing();
   const { plan } = usePlanned();
-  const { plane, roof, lineOf } = useSlope();
+  const { plane, roof, lineOf, lines } = useSlope();
   const { chosen, choose, marker, setMarker } = useView();
   if (!chosen) return null;
   const product = library.catalog.items.find(({ id }) => id === chosen.product);
@@ -25,7 +25,7 @@ export function PieceCard() {
         <p className="quiet">{product ? `${product.name}, ${product.maker}` : 'not ours to order'}</p>
         {line !== undefined && (
           <button type="button" className="link" onClick={() => setMarker(line)}>
-            line {line} of the run sheet{line > marker ? ', not laid yet' : ''}
+            line {lines[line - 1]?.whole} of the run sheet{line > marker ? ', not laid yet' : ''}
           </button>
         )}
         <ActionIcon

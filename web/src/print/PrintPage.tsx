@@ -1,6 +1,6 @@
 import { Button, SegmentedControl } from '@mantine/core';
 import { IconPrinter } from '@tabler/icons-react';
-import { type Crew, type PlanePlan, buttLine, filterRunSheet, shortMarks, usesWords } from '#core';
+import { type Crew, type PlanePlan, buttLine, filterRunSheet, holdWords, shortMarks, usesWords } from '#core';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
@@ -82,9 +82,11 @@ export function PrintPage() {
               {group.lines.map((line) => (
                 <div key={line.line} className={css.paperLine}>
                   <span className={css.box} aria-hidden />
-                  <b className="fig">{line.line}</b>
+                  <b className="fig">{line.whole}</b>
                   <div>
-                    {slope === '' && planes.length > 1 && group.course === undefined && <b>{names.get(line.plane ?? '')}: </b>}
+                    {slope === '' && planes.length > 1 && group.course === undefined && line.plane && (
+                      <b>{names.get(line.plane)}: </b>
+                    )}
                     {units.words(line.action)}
                     {line.fasteners && <> {units.words(line.fasteners)}.</>}
                     {line.uses && <> Takes {units.words(usesWords(line.uses))}.</>}
@@ -93,7 +95,7 @@ export function PrintPage() {
                     {line.pieces.length > 1 && <span className="fig"> [{shortMarks(line.pieces)}]</span>}
                     {line.holdPoint && (
                       <p className={css.paperHold}>
-                        ⚑ See first: {line.holdPoint} <span className={css.sign}>seen by</span>
+                        ⚑ {holdWords(line.holdPoint)} <span className={css.sign}>seen by</span>
                       </p>
                     )}
                     {line.caution && <p className={css.paperCaution}>▲ {line.caution}</p>}

@@ -1,7 +1,7 @@
 import { Checkbox, NativeSelect } from '@mantine/core';
 import { IconAlertTriangle, IconClock, IconFlag3, IconUsers } from '@tabler/icons-react';
-import { type Crew, type RunLine, filterRunSheet, usesWords } from '#core';
-import { memo, useEffect, useRef, useState } from 'react';
+import { type Crew, type RunLine, filterRunSheet, holdWords, usesWords } from '#core';
+import { memo, useCallback, useEffect, useRef, useState } from 'react';
 import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
 import { CrewSelect, SlopeSelect } from './selects.tsx';
@@ -23,6 +23,17 @@ export function RunSheet() {
   const details = [...new Set(all.map((line) => line.detail))];
   const done = new Set(job.done);
   const names = new Map(plan.planes.map(({ id, name }) => [id, name]));
+  /** Puts the marker on a line, on the slope it is on. */
+  const { setMarker } = useView();
+  const mark = useCallback(
+    (line: RunLine): void => {
+      const on = plan.planes.find(({ id }) => id === (line.plane ?? plane.id))!;
+      const own = on.runSheet.flatMap(({ lines }) => lines).find(({ id }) => id === line.id);
+      if (on.id !== plane.id) setPlane(on.id);
+      if (own) setMarker(own.line);
+    },
+    [plan, plane.id, setPlane, setMarker],
+  );
   const list = useRef<HTMLDivElement>(null);
   const moved = useRef(false);
 
@@ -73,6 +84,7 @@ export function RunSheet() {
               <Line
                 key={line.line}
                 line={line}
+                onMark={mark}
                 laid={whole ? false : line.line <= marker}
                 current={!whole && line.line === marker}
                 done={done.has(line.id)}
@@ -92,6 +104,7 @@ export function RunSheet() {
 
 type LineProps = {
   line: RunLine;
+  onMark: (line: RunLine) => void;
   laid: boolean;
   current: boolean;
   done: boolean;
@@ -100,9 +113,9 @@ type LineProps = {
   chosen: string | undefined;
 };
 
-const Line = memo(function Line({ line, laid, current, done, on, chosen }: LineProps) {
+const Line = memo(function Line({ line, onMark, laid, current, done, on, chosen }: LineProps) {
   const { units, editor } = useEditing();
-  const { setMarker, choose } = useView();
+  const { choose } = useView();
   const marks = line.pieces.length > 6 ? [line.pieces[0]!, line.pieces[1]!, '…', line.pieces.at(-1)!] : line.pieces;
   return (
     <li
@@ -113,15 +126,15 @@ const Line = memo(function Line({ line, laid, current, done, on, chosen }: LineP
       <button
         type="button"
         className={`${css.lineNumber} fig`}
-        aria-label={`Line ${line.line}${laid ? ', laid' : ''}: move the marker here`}
+        aria-label={`Line ${line.whole}${laid ? ', laid' : ''}: move the marker here`}
         aria-current={current ? 'step' : undefined}
-        onClick={() => setMarker(line.line)}
+        onClick={() => onMark(line)}
       >
-        {line.line}
+        {line.whole}
       </button>
       <Checkbox
         className={css.lineDone}
-        aria-label={`Line ${line.line} done`}
+        aria-label={`Line ${line.whole} done`}
         checked={done}
         onChange={() =>
           void editor.change('done', (draft) => {
@@ -133,13 +146,13 @@ const Line = memo(function Line({ line, laid, current, done, on, chosen }: LineP
         {on && <p className={css.linePlane}>{on}</p>}
         <p className={css.lineAction}>
           {units.words(line.action)}
-          {line.keys[0] && <AskWho rule={line.keys[0]} about={`line ${line.line}`} />}
+          {line.keys[0] && <AskWho rule={line.keys[0]} about={`line ${line.whole}`} />}
         </p>
         {line.fasteners && <p className={css.lineFasteners}>{units.words(line.fasteners)}</p>}
         {line.uses && <p className={css.lineFasteners}>Takes {units.words(usesWords(line.uses))}</p>}
         {line.holdPoint && (
           <p className={css.lineHold}>
-            <IconFlag3 size={15} aria-hidden /> <b>See first:</b> {line.holdPoint}
+            <IconFlag3 size={15} aria-hidden /> {holdWords(line.holdPoint)}
           </p>
         )}
         {line.wait && (

@@ -11,7 +11,7 @@ import {
   IconPoint,
   IconTexture,
 } from '@tabler/icons-react';
-import { type Feature, type Plane, buttLine, footprint, isSidePiece, lastCourseAtOrBelow } from '#core';
+import { type Feature, type Plane, buttLine, footprint, headingOf, isSidePiece, lastCourseAtOrBelow } from '#core';
 import { type KeyboardEvent, memo, useCallback, useMemo, useState } from 'react';
 import { type SlopeShown, type Units, useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { UNFOLDED, developCover, developPlane } from './develop.ts';
@@ -360,7 +360,7 @@ export function MarkerSlider() {
   const where = !line
     ? 'nothing laid yet'
     : line.course === undefined
-      ? line.stage
+      ? headingOf(line.lay).toLowerCase()
       : line.course === 0
         ? 'starter'
         : `course ${line.course} of ${plane.lines.count}`;
@@ -376,13 +376,11 @@ export function MarkerSlider() {
         max={lines.length}
         value={marker}
         onChange={setMarker}
-        thumbProps={{ 'aria-valuetext': `Line ${marker} of ${lines.length}, ${where}` }}
+        thumbProps={{ 'aria-valuetext': line ? `Line ${line.whole}, ${where}` : where }}
         onKeyDown={keepFromPage}
       />
       <Tool label="Marker up one line" icon={IconCaretUpFilled} onClick={() => setMarker(Math.min(lines.length, marker + 1))} />
-      <span className={`fig ${css.markerWhere}`}>
-        {marker}/{lines.length} · {where}
-      </span>
+      <span className={`fig ${css.markerWhere}`}>{line ? `line ${line.whole} · ${where}` : where}</span>
     </div>
   );
 }

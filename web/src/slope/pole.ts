@@ -7,7 +7,20 @@ const GAP = 12;
 
 export type Notch = { readonly line: RunLine; readonly y: number; readonly height: number };
 
-const notchHeight = (count: number, room: number): number => Math.min(NOTCH, room / Math.max(1, count));
+/** A line that brings nothing takes half the room of one that does. */
+const weightOf = ({ pieces }: RunLine): number => (pieces.length > 0 ? 1 : 0.5);
+
+/** Notches one over the other from a height up, in the room there is. */
+function stacked(lines: readonly RunLine[], from: number, room: number): Notch[] {
+  const all = lines.reduce((sum, line) => sum + weightOf(line), 0);
+  const unit = Math.min(NOTCH, room / Math.max(1, all));
+  let top = from;
+  return lines.map((line) => {
+    const height = unit * weightOf(line);
+    top -= height;
+    return { line, y: top + height / 2, height };
+  });
+}
 
 /** Screen heights of the dry-in and finish notches; `height` is the drawing's: what it leaves free below the eave and above the top is theirs. */
 export function notches(view: Viewport, height: number, plane: PlanePlan, lines: readonly RunLine[]): Notch[] {
@@ -17,11 +30,10 @@ export function notches(view: Viewport, height: number, plane: PlanePlan, lines:
   const finish = lines.filter(({ course, stage }) => course === undefined && stage !== 'dry-in');
   const below = Math.max(FOOT - GAP - 8, height - eave - 8);
   const above = Math.max(HEAD - 14, ridge - 4);
-  const [low, high] = [notchHeight(dry.length, below), notchHeight(finish.length, above)];
-  return [
-    ...dry.map((line, i) => ({ line, y: eave + (dry.length - i) * low - low / 2, height: low })),
-    ...finish.map((line, i) => ({ line, y: ridge - i * high - high / 2, height: high })),
-  ];
+  const foot = stacked(dry, 0, below);
+  // they end right below the eave
+  const tall = foot.reduce((sum, one) => sum + one.height, 0);
+  return [...foot.map((one) => ({ ...one, y: one.y + eave + tall })), ...stacked(finish, ridge, above)];
 }
 
 /** Notches that bring the same kind of thing one after another, under one name: `underlayment, 3`. */
@@ -33,7 +45,9 @@ export function notchGroups(marks: readonly Notch[], pieces: Plan['pieces']): No
   const groups: { what: string; count: number; marks: Notch[] }[] = [];
   for (const mark of marks) {
     const { line } = mark;
-    const what = roleOf.get(line.pieces[0] ?? '') ?? (line.detail === 'underlayers' ? 'deck' : line.detail);
+    const what = roleOf.get(line.pieces[0] ?? '');
+    // what brings nothing needs no name, and leaves the room to what does
+    if (what === undefined) continue;
     const last = groups.at(-1);
     const follows = last?.what === what && last.marks[0]!.line.stage === line.stage;
     const group = follows ? last : { what, count: 0, marks: [] };
@@ -71,7 +85,8 @@ export function markerHeight(
   }
   if (line.course === 0) return toY(view, layout.first) + 3;
   // a course that is down reaches its next butt line; a step waits at its own
-  const laid = line.detail === 'covering' ? buttLine(layout, line.course + 1) : buttLine(layout, line.course);
+  const isDown = lines.slice(0, marker).some(({ course, detail }) => course === line.course && detail === 'covering');
+  const laid = isDown ? buttLine(layout, line.course + 1) : buttLine(layout, line.course);
   return toY(view, Math.min(laid, layout.end));
 }
 

@@ -177,7 +177,7 @@ function stepOf(context: PlaneContext, course: Course, nails: number): Step {
   const action: Words =
     n === 0
       ? [
-          'Under-eave course: cut to ',
+          'Lay the under-eave course: cut to ',
           cut(underEave),
           ' long, tails ',
           cut(-lines.first),
@@ -203,7 +203,7 @@ function stepOf(context: PlaneContext, course: Course, nails: number): Step {
     ...(n === 0
       ? { caution: 'Tie off; nothing loose above the ladder. Cutting makes silica dust: wet cutting or extraction, mask.' }
       : {}),
-    ...(n === 1 ? { holdPoint: 'Under-eave course and course 1 seen: tails in line, joints half a slate apart' } : {}),
+    ...(n === 1 ? { holdPoint: 'tails in line, joints half a slate apart' } : {}),
     keys: ['covering.headlap', 'covering.nails'],
   };
 }
@@ -227,11 +227,11 @@ function battenStep(context: PlaneContext): Step[] {
       course: 0,
       stage: 'covering',
       action: [
-        `Battens: ${rows.length}, one a course, `,
+        `Nail ${rows.length} battens, one a course, `,
         cut(lines.gauge),
         ' apart, the first one’s middle ',
         mm(first),
-        ' up from the slope’s lower edge; joints over rafters, no two neighbours on one. A tilting fillet at the eave lifts the under-eave course.',
+        ' up from the slope’s lower edge; joints over rafters, no two neighbours on one. Fix a tilting fillet at the eave.',
       ],
       pieces: [],
       uses: [lengths(item, item.name, rows)],

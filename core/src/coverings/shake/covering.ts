@@ -334,7 +334,7 @@ function stepOf(context: PlaneContext, course: Course, nails: number): Step {
     action:
       n === 0
         ? [
-            'Starter course of shakes along the eave, butts ',
+            'Lay the starter course of shakes along the eave, butts ',
             cut(-lines.first),
             ' past the deck edge, joints off those of course 1.',
           ]
@@ -364,7 +364,6 @@ function stepOf(context: PlaneContext, course: Course, nails: number): Step {
 }
 
 function feltStep(context: PlaneContext, felt: Piece): Step {
-  const item = itemById(context.catalog, 'interlay', felt.product!);
   const { y0 } = bounds(felt.covers[0]!.outline);
   return laid([felt], {
     course: felt.course!,
@@ -372,19 +371,18 @@ function feltStep(context: PlaneContext, felt: Piece): Step {
     action:
       felt.detail !== 'covering'
         ? [
-            `${felt.detail}: felt over the flange’s upper edge and its nails, under course ${felt.course}, lower edge at `,
+            `${felt.detail}: lay felt over the flange’s upper edge and its nails, under course ${felt.course}, lower edge at `,
             mm(y0),
             '.',
           ]
         : [
-            `Felt interlay ${felt.mark} on course ${felt.course}, lower edge at `,
+            `Lay the felt interlay ${felt.mark} on course ${felt.course}, lower edge at `,
             mm(y0),
             ', ',
             cut(y0 - buttLine(context.lines, felt.course!)),
             ' above that course’s butts: none of it shows.',
           ],
     uses: [],
-    fasteners: [`top edge tacked; ${item.name}`],
     people: 1,
     keys: ['covering.exposure'],
   });

@@ -10,6 +10,7 @@ import {
   inCourse,
   laid,
   mm,
+  type Words,
 } from '../../assembly/index.ts';
 import { chooseNail, itemById } from '../../catalog/index.ts';
 import { coveringOfKind } from '../../document/index.ts';
@@ -125,15 +126,18 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
       `; first shingle from the left ${isWhole(first) ? 'whole, ' : 'cut to '}`,
       cut(first),
       stretches.length > 1 ? `; it comes in ${stretches.length} stretches.` : '.',
-      ...cutAt.flatMap(({ id, role }) => valleyWords(id, role)),
+      ...valleysWords(context, n, cutAt),
     ],
-    fasteners: [
-      `${fasteners.length} nails: ${perShingle} to a whole shingle, at least ${least} to a cut one, `,
-      cut(shingle.nailBand.from),
-      ' to ',
-      cut(shingle.nailBand.to),
-      ' above the butt',
-    ],
+    fasteners:
+      fasteners.length === 0
+        ? ['0 nails: the caps hold it at the ridge']
+        : [
+            `${fasteners.length} ${fasteners.length === 1 ? 'nail' : 'nails'}: ${perShingle} to a whole shingle, at least ${least} to a cut one, `,
+            cut(shingle.nailBand.from),
+            ' to ',
+            cut(shingle.nailBand.to),
+            ' above the butt',
+          ],
     uses: cutAt.flatMap((valley) => bedding(context, valley)),
     people: 1,
     keys: ['covering.exposure', 'covering.nails', 'fieldNails.fromWall'],
@@ -207,15 +211,30 @@ function bedding({ catalog, lines }: PlaneContext, { role, low, high }: ValleySi
   return [cementBand(catalog, along)];
 }
 
-const valleyWords = (id: string, role: PlaneContext['valleys'][number]['role']): string[] => {
-  switch (role) {
-    case 'through':
-      return [` At ${id} one shingle crosses the centre, no joint in the valley, pressed in, two nails in its far end.`];
-    case 'woven':
-      return [` At ${id} woven with the course of the other slope.`];
-    case 'cut':
-      return [` At ${id} past the centre, cut on the chalk line, corner cropped, bedded.`];
-    case 'open':
-      return [` At ${id} cut on the chalk line, corner cropped, bedded.`];
-  }
-};
+/** What is done at the valleys a course meets, those that are treated alike in one sentence. */
+function valleysWords({ rules }: PlaneContext, n: number, valleys: readonly ValleySide[]): Words {
+  const roles = [...new Set(valleys.map(({ role }) => role))];
+  return roles.flatMap((role): Words => {
+    const here = valleys.filter((one) => one.role === role);
+    const at = ` At ${here.map(({ id }) => id).join(' and ')} `;
+    const first = here.some(({ footOn }) => n === Math.max(1, footOn));
+    switch (role) {
+      case 'through':
+        return [
+          at,
+          ...(first
+            ? ['weave it round the corner at the foot.']
+            : [
+                'cross the centre ',
+                cut(leastOf(rules, 'valley.cross')),
+                ' with a whole shingle, pressed in, two nails in its far end.',
+              ]),
+        ];
+      case 'woven':
+        return [at, 'weave it with the course of the other slope, each ', cut(leastOf(rules, 'valley.cross')), ' over.'];
+      case 'cut':
+      case 'open':
+        return [at, 'cut it on the chalk line, crop the corner, bed it.'];
+    }
+  });
+}

@@ -78,11 +78,11 @@ export function starterStep(context: PlaneContext, starters: readonly Piece[], n
     action: [
       ...(starters.some(({ mark }) => mark === STARTER_MARK)
         ? [
-            'Starter along the eave and the rakes, sealing strip outwards, ',
+            'Lay the starter along the eave and the rakes, sealing strip outwards, ',
             cut(-context.lines.first),
             ' past the deck edge; joints off those of course 1.',
           ]
-        : ['Starter along the rake, sealing strip outwards.']),
+        : ['Lay the starter along the rake, sealing strip outwards.']),
     ],
     fasteners: [`${count} nails, ${each} to a starter, just above the eave edge where course 1 covers them`],
     uses: [piecesOf(nail, 'roofing nail', count)],

@@ -15,8 +15,9 @@ import {
   standUp,
   wallFinish,
   wrap,
+  rightBefore,
 } from '../../assembly/index.ts';
-import { chooseNail, itemById } from '../../catalog/index.ts';
+import { chooseNail, seamOf, itemById } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import {
   type Cricket,
@@ -71,6 +72,7 @@ export function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): 
   const { piece, main, parts } = metalOf(context, own, membranes.at(-1)!.mark);
   const cladding = chimney.masonry ? [] : [claddingBehind(context, chimney, foot, own.face, cricket, piece.mark)];
   const nail = chooseNail(catalog, 'roofing', covering.deckThickness + inches(1 / 8), covering.metal);
+  const nails = nail ? topNails(facet, piece.mark, main, cricket, foot, nail.id) : [];
   return {
     ...emptyAssembly,
     facets: [
@@ -84,7 +86,7 @@ export function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): 
     joints: [acrossAt('back', facet, own.face, { ...foot, y: foot.to })],
     pieces: [...membranes, piece, ...cladding],
     drifts: cricket ? driftsOf(cricket, facet, foot.x0, foot.to, cricketSpread(context, cricket, foot.to)) : [],
-    fasteners: nail ? topNails(facet, piece.mark, main, cricket, foot, nail.id) : [],
+    fasteners: nails,
     zones: [
       {
         facet,
@@ -102,6 +104,7 @@ export function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): 
       mark: piece.mark,
       membrane: membranes.map(({ mark }) => mark),
       parts: cricket ? 2 * (parts - 1) + 1 : parts,
+      nails: nails.length,
     }),
     findings: findingsOf(context, chimney, cricket, piece.product !== undefined),
     panels: [panelOf(context, chimney, cricket)],
@@ -304,51 +307,68 @@ const panFlat = (width: number, upstand: number, up: number, past: number) => ({
   bends: [{ from: [past, OVER_STEPS] as const, to: [past + width, OVER_STEPS] as const, direction: 'up' as const, degrees: 90 }],
 });
 
-type Back = Own & { readonly mark: string; readonly membrane: readonly string[]; readonly parts: number };
+type Back = Own & { readonly mark: string; readonly membrane: readonly string[]; readonly parts: number; readonly nails: number };
 
 function backStep(context: PlaneContext, back: Back): Step[] {
   const { chimney, cricket, foot } = back;
   const action: Words = cricket
     ? [
-        `${chimney.name}: cricket ${back.mark}, `,
-        cut(cricket.height),
-        ' high, ridge ',
-        cut(cricket.ridge),
-        ' level, valleys ',
-        cut(cricket.valley),
-        '; ',
+        `${chimney.name}: lay cricket ${back.mark} on its deck, `,
         cut(back.upstand),
         ' up the chimney, flange ',
         cut(back.flange),
-        ` past the valley lines, wings over the last steps and course ${back.last}. The courses behind stop `,
+        ` past the valley lines (`,
+        cut(cricket.valley),
+        ` long), wings over the last steps and course ${back.last}. Stop the courses behind `,
         cut(TROUGH),
         ' short of its valleys.',
       ]
     : [
-        `${chimney.name}: back pan ${back.mark}, `,
+        `${chimney.name}: lay back pan ${back.mark}, `,
         cut(back.upstand),
         ' up the chimney, ',
         cut(back.up),
         ' up the roof, ',
         cut(back.past),
-        ` past the sides over the last steps and course ${back.last}; no nail in its trough. The first course behind stops `,
+        ` past the sides over the last steps and course ${back.last}. Stop the first course behind `,
         cut(TROUGH),
         ' short.',
       ];
   return [
+    ...(cricket
+      ? [
+          {
+            lay: rightBefore(wrap(context, foot.from, 'top', 0)),
+            detail: chimney.id,
+            stage: 'dry-in' as const,
+            action: [
+              `${chimney.name}: frame the cricket `,
+              cut(cricket.height),
+              ' high, its ridge ',
+              cut(cricket.ridge),
+              ' level, and deck both faces.',
+            ],
+            pieces: [],
+            people: 1 as const,
+            crew: 'carpenters' as const,
+            caution: 'Keep wood clear of the chimney by the code’s distance. Flues and appliances: licensed trade.',
+            keys: [],
+          },
+        ]
+      : []),
     {
       lay: wrap(context, foot.from, 'top', 0),
       detail: chimney.id,
       stage: 'dry-in',
       action: [
-        `${chimney.name}: top strip ${back.membrane.join(', then ')} last, over both side strips, behind the chimney and up it`,
+        `${chimney.name}: stick top strip ${back.membrane.join(', then ')} over both side strips, ${cricket ? 'over the cricket and' : 'behind the chimney and'} up it`,
         ...(back.membrane.length > 1
           ? [', each row over the one below, laps ', cut(leastOf(context.rules, 'iceBarrier.sideLap')), '.']
           : ['.']),
       ],
       pieces: back.membrane,
       people: 1,
-      holdPoint: 'Wrap bottom, sides, top: seen before the courses',
+      holdPoint: 'the wrap whole: bottom, sides over it, top over the sides',
       keys: ['wallMembrane.up'],
     },
     {
@@ -358,10 +378,10 @@ function backStep(context: PlaneContext, back: Back): Step[] {
       stage: 'covering',
       action: [...action, ...partsWords(back.parts)],
       pieces: [back.mark],
-      fasteners: ['Nails at its outer edge on the roof only; none in the trough, none into the chimney'],
+      fasteners: [`${back.nails} nails at its outer edge on the roof only; none in the trough, none into the chimney`],
       people: 2,
-      caution: 'Framing and cricket wood clear of the chimney by the code’s distance; flues and appliances: licensed trade.',
-      holdPoint: 'Trough open and sound, seams closed by solder, lock or weld',
+      caution: 'Sharp metal: gloves.',
+      holdPoint: `trough open, seams ${seamOf(context.covering.metal)}`,
       keys: [back.cricket ? 'cricket.upstand' : 'pan.upstand', 'pan.up', 'pan.past'],
     },
   ];

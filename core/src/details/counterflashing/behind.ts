@@ -1,5 +1,5 @@
 import { letIn } from './masonry.ts';
-import { type Assembly, HUNG_IN_WALL, type Piece, emptyAssembly, rightAfter, wallFinish } from '../../assembly/index.ts';
+import { type Assembly, HUNG_IN_WALL, type Piece, emptyAssembly, rightAfter, wallFinish, cut } from '../../assembly/index.ts';
 import { chooseLengthMetal } from '../../catalog/index.ts';
 import { type Outline, type Point, rectangle, slopeFactor } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
@@ -80,9 +80,16 @@ export function planChimneyBack(context: PlaneContext, id: string): Assembly {
     ...emptyAssembly,
     pieces: [shown, ...pieces],
     steps: [
-      letIn(context, pieces, pieces.length * steps.length, {
-        action: [
-          `${name}: ${steps.pieces} pieces stepped up each half of the cricket, then the ridge piece over both; after the sides.`,
+      ...letIn(context, pieces, pieces.length * steps.length, {
+        cutting: [
+          `${name}: rake the joints up each half of the cricket, `,
+          cut(depth),
+          ' deep, ',
+          cut(steps.spacing),
+          ' level apart.',
+        ],
+        hanging: [
+          `${name}: hang ${steps.pieces} ${steps.pieces === 1 ? 'piece' : 'pieces'} up each half of the cricket, then the ridge piece over both; after the sides.`,
         ],
       }),
     ],

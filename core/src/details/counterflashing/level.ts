@@ -1,4 +1,4 @@
-import { letIn } from './masonry.ts';
+import { letIn, hungWords } from './masonry.ts';
 import {
   type Assembly,
   type Cover,
@@ -9,12 +9,13 @@ import {
   emptyAssembly,
   rightAfter,
   wallFinish,
+  cut,
 } from '../../assembly/index.ts';
 import { chooseLengthMetal } from '../../catalog/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type Front, type PlaneContext, behind, foldedRound } from '../../slope/index.ts';
-import { KEYS, face, lowEdge, noStock, regletFlat, regletWords, wedgeWords } from './masonry.ts';
+import { KEYS, face, lowEdge, noStock, regletFlat } from './masonry.ts';
 import { repairSteps } from './repair.ts';
 
 /** Level counterflashing over an apron, from the front of a chimney or along a headwall. */
@@ -113,13 +114,15 @@ export function planLevel(context: PlaneContext, level: Level): Assembly {
     steps: level.repair
       ? repairSteps(context, level.name, level.detail, marks, level.x1 - level.x0, level.lay)
       : [
-          letIn(context, pieces, level.x1 - level.x0, {
-            action: [
-              `${level.name}: in a level joint or reglet, `,
-              ...regletWords(context, depth, pieces.length, lap),
-              ...wedgeWords(context),
+          ...letIn(context, pieces, level.x1 - level.x0, {
+            cutting: [
+              `${level.name}: rake out the level joint, or saw a reglet, `,
+              cut(top),
+              ' above the roof, ',
+              cut(depth),
+              ' deep; blow it clean.',
             ],
-            holdPoint: 'Joint clean and deep enough, seen before the sealant',
+            hanging: [`${level.name}: `, ...hungWords(context, pieces, lap), '.'],
           }),
         ],
   };

@@ -9,6 +9,10 @@ import {
   cut,
   laid,
   notInCatalog,
+  inLengths,
+  rightAfter,
+  rightBefore,
+  type LayKey,
 } from '../../assembly/index.ts';
 import { sealantFor } from '../../catalog/index.ts';
 import { type Outline, rectangle } from '../../roof/index.ts';
@@ -66,32 +70,61 @@ export function jointSealant({ catalog }: PlaneContext, run: number): Use {
 
 export const MASONRY_CAUTION = 'Silica dust: wet cutting or extraction, mask; eyes and ears.';
 
-/** The line that lets pieces into masonry, with sealant along so much of it. */
-export const letIn = (
+/** The lines that let pieces into masonry, with sealant along so much of it: first what is cut for them, then they, then what holds and closes them. */
+export function letIn(
   context: PlaneContext,
   pieces: readonly Piece[],
   run: number,
-  line: Pick<Step, 'action'> & Partial<Pick<Step, 'lay' | 'holdPoint'>>,
-): Step => laid(pieces, { stage: 'finish', uses: [jointSealant(context, run)], people: 2, caution: MASONRY_CAUTION, ...line });
+  { cutting, hanging, lay = pieces[0]!.lay }: { readonly cutting?: Words; readonly hanging: Words; readonly lay?: LayKey },
+): Step[] {
+  const { detail } = pieces[0]!;
+  return [
+    ...(cutting
+      ? [
+          {
+            lay: rightBefore(lay),
+            detail,
+            stage: 'finish' as const,
+            action: cutting,
+            pieces: [],
+            people: 1 as const,
+            caution: MASONRY_CAUTION,
+            holdPoint: 'joints clean, bare and deep enough',
+            keys: ['counterflashing.reglet' as const],
+          },
+        ]
+      : []),
+    laid(pieces, { lay, stage: 'finish', action: hanging, people: 2, keys: KEYS }),
+    {
+      lay: rightAfter(lay, pieces.length),
+      detail,
+      stage: 'finish',
+      action: [
+        'Wedge it at most ',
+        cut(mostOf(context.rules, 'counterflashing.wedges')),
+        ' apart, then point it with sealant. Fix it to the masonry only, never to what it hangs over.',
+      ],
+      pieces: [],
+      uses: [jointSealant(context, run)],
+      people: 1,
+      keys: ['counterflashing.wedges'],
+    },
+  ];
+}
 
 export const regletFlat = (length: number, depth: number, drop: number) => ({
   outline: rectangle(0, 0, length, depth + drop),
   bends: [{ from: [0, drop] as const, to: [length, drop] as const, direction: 'down' as const, degrees: 90 }],
 });
 
-export const regletWords = ({ rules }: PlaneContext, depth: number, count: number, lap: number): Words => [
-  cut(depth),
-  ` deep; ${count} ${count === 1 ? 'length' : 'lengths'} of counterflashing, upper over lower, laps `,
-  cut(lap),
+/** Lengths hung one after another along a joint, their lower edge so far clear of the covering. */
+export const hungWords = ({ rules }: PlaneContext, pieces: readonly Piece[], lap: number): Words => [
+  `hang ${pieces.length > 1 ? `${pieces[0]!.mark} to ${pieces.at(-1)!.mark}, ` : `${pieces[0]!.mark}, `}`,
+  ...inLengths(pieces.length, lap),
+  ...(pieces.length > 1 ? [', upper over lower'] : []),
   ', lower edge ',
   cut(leastOf(rules, 'counterflashing.clearance')),
-  ' clear of the covering, ',
-];
-
-export const wedgeWords = ({ rules }: PlaneContext): Words => [
-  'wedges at most ',
-  cut(mostOf(rules, 'counterflashing.wedges')),
-  ' apart, then sealant. To the masonry only, never to the steps.',
+  ' clear of the covering',
 ];
 
 export const STEPPED_KEYS: RuleKey[] = [...KEYS, 'counterflashing.stepSpacing', 'counterflashing.aboveBase'];

@@ -1,4 +1,4 @@
-import { letIn } from './masonry.ts';
+import { letIn, hungWords } from './masonry.ts';
 import {
   type Assembly,
   type Cover,
@@ -24,7 +24,7 @@ import {
   wallFacetId,
 } from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
-import { KEYS, face, lowEdge, noStock, regletFlat, regletWords, wedgeWords } from './masonry.ts';
+import { KEYS, face, lowEdge, noStock, regletFlat } from './masonry.ts';
 import { repairSteps } from './repair.ts';
 
 /** A straight reglet parallel to the slope, cut from stock, upper over lower; or the old counterflashing there made good. */
@@ -108,16 +108,16 @@ export function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
     steps: repair
       ? repairSteps(context, wall.name, detail, marks, wall.to - wall.from, wallFinish(context, 'face', wall.x, 0))
       : [
-          letIn(context, pieces, wall.to - wall.from, {
+          ...letIn(context, pieces, wall.to - wall.from, {
             lay: wallFinish(context, 'face', wall.x, 0),
-            action: [
+            cutting: [
               `${wall.name}: saw the reglet parallel to the slope, `,
-              ...regletWords(context, depth, pieces.length, lap),
-              cut(cover),
-              ' over the steps; ',
-              ...wedgeWords(context),
+              cut(low + stock.second),
+              ' above it, ',
+              cut(depth),
+              ' deep; blow it clean.',
             ],
-            holdPoint: 'Reglet clean and deep enough, seen before the sealant',
+            hanging: [`${wall.name}: `, ...hungWords(context, pieces, lap), ', ', cut(cover), ' over the steps.'],
           }),
         ],
   };

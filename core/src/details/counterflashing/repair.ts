@@ -22,12 +22,12 @@ export function repairSteps(
       detail,
       stage: 'finish',
       action: [
-        `${name}: paint and old silicone off the existing counterflashing and the wall above it, ground to bare mineral surface; nothing holds over paint or silicone.`,
+        `${name}: grind paint and old silicone off the existing counterflashing and the wall above it, to bare mineral surface; nothing holds over them.`,
       ],
       pieces: marks,
       people: 1,
       caution: MASONRY_CAUTION,
-      holdPoint: 'Bare, clean mineral surface seen',
+      holdPoint: 'bare, clean mineral surface',
       keys: ['counterflashing.cover'],
     },
     {
@@ -35,12 +35,12 @@ export function repairSteps(
       detail,
       stage: 'finish',
       action: [
-        `${name}: refix it with masonry fasteners at intervals; polyurethane worked into the joint with a gloved finger, kept off the band the coating must grip.`,
+        `${name}: refix it with masonry fasteners. Work polyurethane into the joint with a gloved finger, off the band the coating must grip.`,
       ],
       pieces: [],
       uses: [jointSealant(context, run)],
       people: 1,
-      holdPoint: 'Joint filled, the band above it clean',
+      holdPoint: 'joint filled, the band above it clean',
       keys: ['counterflashing.wedges'],
     },
     {
@@ -48,7 +48,7 @@ export function repairSteps(
       detail,
       stage: 'finish',
       action: [
-        `${name}: liquid membrane brushed on, fabric bedded wet, coated again; paint only when cured. A damp wall needs a coating rated for damp: try a short strip first.`,
+        `${name}: brush on the liquid membrane, bed the fabric wet, coat it again; paint only when cured. On a damp wall use a coating rated for damp, a short strip first.`,
       ],
       pieces: [],
       // two coats

@@ -107,19 +107,27 @@ export function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
     ...emptyAssembly,
     pieces: [shown, ...pieces],
     steps: [
-      letIn(context, pieces, pieces.length * steps.length, {
-        action: [
+      ...letIn(context, pieces, pieces.length * steps.length, {
+        cutting: [
           `${wall.name}: rake the joints `,
           cut(depth),
-          ` deep; ${pieces.length} pieces of counterflashing stepped ${steps.joints === 1 ? 'a joint' : `${steps.joints} joints`} at a time, `,
+          ' deep, the lowest ',
+          cut(steps.lowest),
+          ` above the roof at its uphill end, then ${steps.joints === 1 ? 'every joint' : `every ${steps.joints} joints`}, `,
           cut(steps.spacing),
-          ' level apart, from the downhill end, each ',
+          ' level apart.',
+        ],
+        hanging: [
+          `${wall.name}: hang ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces'} `,
+          cut(steps.length),
+          ' long, ',
+          cut(steps.tallEnd - low),
+          ' at the tall end, from the downhill end up, each ',
           cut(steps.lap),
           ' over the piece below; lower edges ',
           cut(leastOf(rules, 'counterflashing.clearance')),
-          ' clear of the covering. Wedges, then sealant or mortar that suits the metal; to the masonry only.',
+          ' clear of the covering.',
         ],
-        holdPoint: 'Joints raked deep and clean, seen before they are closed',
       }),
     ],
     panels: wall.face || wall.counter === 'trays' ? [] : [steppedPanel(context, wall, steps, end - start)],

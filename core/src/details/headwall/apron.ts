@@ -181,7 +181,7 @@ function apronStep(
     course,
     stage: 'covering',
     action: [
-      `${front.name}: apron ${pieces.map(({ mark }) => mark).join(', ')} on ${under > 0 ? `course ${under}` : 'the starter'}, `,
+      `${front.name}: lay apron ${pieces.map(({ mark }) => mark).join(', ')} on ${under > 0 ? `course ${under}` : 'the starter'}, `,
       cut(front.apronLeg),
       ' on the roof, ',
       cut(stock.second),
@@ -192,7 +192,11 @@ function apronStep(
     ],
     ...(fasteners > 0
       ? {
-          fasteners: [`${fasteners} fasteners along the lower edge, heads sealed once the slope is covered`],
+          fasteners: [
+            `${fasteners} gasketed screws into the deck, `,
+            cut(APRON_INSET),
+            ' above the lower edge, heads sealed once the slope is covered',
+          ],
           uses: [bead(sealant, 'polyurethane sealant', fasteners * HEAD_BEAD, sealant?.bead ?? inches(0.25))],
         }
       : {}),

@@ -33,7 +33,7 @@ export function planCladding(context: PlaneContext, front: Front): Assembly {
         detail: ownerOf(front),
         stage: 'finish',
         action: [
-          `${front.name}: close with ${what}, over the apron’s wall leg; lower edge `,
+          `${front.name}: close with ${what}, lapped over the apron’s wall leg; lower edge `,
           cut(leastOf(context.rules, 'cladding.clearance')),
           ' clear of the covering.',
         ],

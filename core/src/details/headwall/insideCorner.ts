@@ -1,3 +1,4 @@
+import { seamOf } from '../../catalog/index.ts';
 import { type Assembly, type FlatPattern, type Piece, type Step, cut, emptyAssembly, inCourse } from '../../assembly/index.ts';
 import { type Outline, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
@@ -69,7 +70,7 @@ function panAt(
       course,
       stage: 'covering',
       action: [
-        `${front.name}: inside-corner pan ${mark} over the steps of ${wall.id}, `,
+        `${front.name}: lay corner pan ${mark} over the steps of ${wall.id}, `,
         cut(across),
         ' along the wall and ',
         cut(leg),
@@ -77,11 +78,11 @@ function panAt(
         cut(up),
         ' up the headwall and ',
         cut(side),
-        ' up the sidewall; the corner soldered or welded, never only sealant. The apron laps over it.',
+        ` up the sidewall; corner ${seamOf(context.covering.metal)}.`,
       ],
       pieces: [mark],
       people: 1,
-      holdPoint: 'Corner seam tight, seen before the apron',
+      holdPoint: 'corner seam tight',
       keys: KEYS,
     },
   };

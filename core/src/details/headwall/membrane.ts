@@ -6,6 +6,7 @@ import {
   cutRun,
   emptyAssembly,
   laid,
+  masonryAbove,
   mm,
   wrap,
   wrapAtTop,
@@ -23,6 +24,9 @@ const cornersOf = ({ left, right }: Front, i: number, count: number): (1 | -1)[]
   ...(right === 'corner' && i === count - 1 ? ([1] as const) : []),
 ];
 
+/** Among the lines of an opened wall, after its backup wall is coated. */
+const AFTER_OPENING = 2;
+
 export function planMembrane(context: PlaneContext, front: Front): Assembly {
   const { rules, covering } = context;
   const sheet = wrapSheet(context);
@@ -33,10 +37,15 @@ export function planMembrane(context: PlaneContext, front: Front): Assembly {
   const [x0, x1] = [front.x0 - past(front.left), front.x1 + past(front.right)];
   const endLap = leastOf(rules, 'iceBarrier.endLap');
   const stock = Math.min(covering.underlayers.longestStrip ?? product.rollLength, product.rollLength);
-  // under the wall at a slope's top it goes over all the underlayment
+  // under the wall at a slope's top it goes over all the underlayment; where the masonry is opened first, after that
   const isAtTop = front.y > context.lines.end - 1;
-  const layOf = (i: number): LayKey =>
-    isAtTop ? wrapAtTop(context, front.x0 + i) : wrap(context, front.y, 'bottom', front.x0 + i);
+  const isOpened = context.features.some(
+    (one) => one.id === front.id && one.kind === 'headwall' && one.counter === 'through-wall',
+  );
+  const layOf = (i: number): LayKey => {
+    if (isOpened) return masonryAbove(context, front.x0, AFTER_OPENING + i);
+    return isAtTop ? wrapAtTop(context, front.x0 + i) : wrap(context, front.y, 'bottom', front.x0 + i);
+  };
   const pieces = cutRun(x1 - x0, stock, endLap).map((stretch, i, all): Piece => ({
     mark: `${front.id}-M${i + 1}`,
     detail: ownerOf(front),
@@ -77,7 +86,7 @@ export function planMembrane(context: PlaneContext, front: Front): Assembly {
       laid(pieces, {
         stage: 'dry-in',
         action: [
-          `${front.name}: ${sheet.onDeck === 'bonded' ? 'membrane ' : `${sheet.name}, `}`,
+          `${front.name}: ${sheet.onDeck === 'bonded' ? 'stick the membrane, ' : `turn up ${sheet.name}, `}`,
           ...(front.left === 'corner' ? ['bottom strip first, '] : []),
           cut(deck),
           sheet.onDeck === 'bonded' ? ' on to the deck and ' : ' on to the slope and ',
@@ -92,7 +101,7 @@ export function planMembrane(context: PlaneContext, front: Front): Assembly {
         ...(front.left === 'corner'
           ? {}
           : {
-              holdPoint: `${sheet.onDeck === 'bonded' ? 'Membrane turned up the wall and stuck' : 'Sheet turned up the wall'}, seen before the apron`,
+              holdPoint: sheet.onDeck === 'bonded' ? 'membrane turned up the wall and stuck' : 'sheet turned up the wall',
             }),
         keys: ['wallMembrane.up', 'wallMembrane.deck'],
       }),

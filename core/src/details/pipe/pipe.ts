@@ -14,13 +14,15 @@ import {
   mm,
   notInCatalog,
   onlySaying,
+  rightAfter,
+  wallFinish,
   wrap,
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import type { RuleKey } from '../../rules/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
-import { STARTER_MARK, buttLine, courseMark } from '../../surface/index.ts';
+import { STARTER_MARK, buttLine, chalkLine, courseMark } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 import type { BootPlace } from './boot.ts';
 import { legFindings } from './findings.ts';
@@ -102,7 +104,12 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
         piece: piece.mark,
       },
     ],
-    steps: [collarStep(leg, collars), bootStep(booted, piece, nails.length, screws.length)],
+    steps: [
+      collarStep(leg, collars),
+      bootStep(booted, piece, nails.length, screws.length),
+      ...cutSteps(booted),
+      ...stormCollar(booted),
+    ],
     findings: legFindings(context, leg),
   };
 }
@@ -140,7 +147,7 @@ const collarStep = (leg: Leg, collars: readonly Piece[]): Step =>
   laid(collars, {
     stage: 'dry-in',
     action: [
-      `${leg.name}: membrane collar ${leg.id}-M1 below, then ${leg.id}-M2 above it, `,
+      `${leg.name}: stick collar ${leg.id}-M1 below, then ${leg.id}-M2 above it, `,
       ...(leg.clearance
         ? [
             'up to the hole round it, ',
@@ -191,8 +198,67 @@ function cornerScrews(booted: Booted, piece: string): Fastener[] {
   return fastenersAt(itemsOf(context.catalog, 'screw')[0], { piece, facet: context.facet, keptDry: 'cap' }, places);
 }
 
-function bootStep({ context, leg, boot, place }: Booted, piece: Piece, nails: number, screws: number): Step {
+/** How a course is cut round what comes through it: a course over the base is open to its butt below the pipe. */
+function cutsRound({ context, leg, place }: Booted, n: number): string | undefined {
   const { gap } = bootNeeds(context, leg.hot);
+  const { lines } = context;
+  const [low, high] = [leg.y - leg.half - gap, leg.y + leg.half + gap];
+  const [butt, top] = [buttLine(lines, n), Math.min(chalkLine(lines, n), lines.end)];
+  if (high <= butt) return undefined;
+  if (n >= place.firstOver) return 'a U open below';
+  if (low >= top) return undefined;
+  if (high >= top) return 'notched at its top';
+  return low <= butt ? 'a U open below' : 'a hole';
+}
+
+/** A line for every course that is cut, with how. */
+function cutSteps(booted: Booted): Step[] {
+  const { context, leg, place } = booted;
+  const { gap } = bootNeeds(context, leg.hot);
+  const what = leg.clearance ? 'cone' : leg.standoff ? 'leg' : 'pipe';
+  return Array.from({ length: context.lines.count }, (_, i) => i + 1).flatMap((n): Step[] => {
+    const how = cutsRound(booted, n);
+    if (!how) return [];
+    const over = n >= place.firstOver;
+    const bed = leg.hot ? '; dog-ear its upper corners, bed it on the base.' : '; bed it on the flange in a bead of cement.';
+    return [
+      {
+        lay: rightAfter(inCourse(context, n, 'flashing', leg.y), leg.x / ALONG_EAVE),
+        detail: leg.feature,
+        course: n,
+        stage: 'covering',
+        action: [`${leg.name}: cut course ${n} round the ${what}, ${how}, `, cut(gap), ` open${over ? bed : '.'}`],
+        pieces: [],
+        people: 1,
+        keys: ['pipe.gap'],
+      },
+    ];
+  });
+}
+
+/** Places along an eave divided by this come between two heights. */
+const ALONG_EAVE = 1e6;
+
+/** The last of the detail: the collar that throws the rain off the cone. */
+const stormCollar = ({ context, leg }: Booted): Step[] => {
+  const sealant = sealantFor(context.catalog, 'joint');
+  if (!leg.hot) return [];
+  return [
+    {
+      lay: wallFinish(context, 'face', leg.x, leg.y),
+      detail: leg.feature,
+      stage: 'finish',
+      action: [`${leg.name}: tighten the storm collar on the flue above the cone; seal its upper edge.`],
+      uses: [bead(sealant, 'sealant', Math.PI * leg.diameter, sealant?.bead ?? inches(0.25))],
+      pieces: [],
+      people: 1,
+      caution: 'Flues: licensed trade. The sealant must bear the flue’s heat.',
+      keys: [],
+    },
+  ];
+};
+
+function bootStep({ context, leg, boot, place }: Booted, piece: Piece, nails: number, screws: number): Step {
   const cement = sealantFor(context.catalog, 'cement', TUBE);
   // along the flange's two sides and its top, as far as covering lies on it
   const bedded = boot.baseWidth + 2 * (place.upper - buttLine(context.lines, place.firstOver));
@@ -200,13 +266,11 @@ function bootStep({ context, leg, boot, place }: Booted, piece: Piece, nails: nu
     course: place.firstOver,
     stage: 'covering',
     action: [
-      `${leg.name}: ${leg.hot ? 'flue base' : 'boot'} ${piece.mark} over course ${place.firstOver - 1}, lower edge at `,
+      `${leg.name}: set ${leg.hot ? 'flue base' : 'boot'} ${piece.mark} on ${place.firstOver > 1 ? `course ${place.firstOver - 1}` : 'the starter'}, lower edge at `,
       mm(place.lower),
-      `; course ${place.firstOver} is the first over it, `,
+      ', ',
       cut(place.showing),
-      ` of the base showing. Cut that course and the next as a U round the ${leg.clearance ? 'cone' : 'pipe'}, `,
-      cut(gap),
-      ` open, ${leg.hot ? 'corners dog-eared at the upper end, each shingle bedded on the base' : 'a bead of cement on the flange under it'}.`,
+      ` of it showing below course ${place.firstOver}.`,
     ],
     fasteners: [
       `${nails} nails close along the top edge; ${screws} gasketed screws at the two lower corners, inboard of the rim`,
@@ -216,7 +280,7 @@ function bootStep({ context, leg, boot, place }: Booted, piece: Piece, nails: nu
     ...(leg.hot
       ? { caution: 'Clearance to anything that burns: by the appliance’s listing. Flues: licensed trade.' }
       : boot.material === 'plastic'
-        ? { holdPoint: 'Boot painted to match, if it is to be, before it goes on', wait: 'paint dry, if it is painted' }
+        ? { wait: 'paint dry, if the boot is painted to match' }
         : {}),
   });
 }

@@ -61,12 +61,12 @@ export function planTopSeal(context: PlaneContext, wall: PlacedWall, item: SideP
       laid(pieces, {
         stage: 'finish',
         action: [
-          `${wall.name}: self-adhered strip `,
+          `${wall.name}: stick strip `,
           cut(tape.width),
           ' wide over the steps’ top edges, half on the metal and half on the wall, from the eave up.',
         ],
         people: 1,
-        holdPoint: 'Strip seen over every step before the cladding closes it',
+        holdPoint: 'strip over every step',
         keys: ['stepFlashing.topSealed'],
       }),
     ],

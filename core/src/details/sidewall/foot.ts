@@ -1,5 +1,5 @@
 import { type Assembly, type Cover, cut, emptyAssembly, inCourse, notInCatalog, onlySaying } from '../../assembly/index.ts';
-import { type ItemOf, chooseLengthMetal, itemsOf, smallest } from '../../catalog/index.ts';
+import { type ItemOf, chooseLengthMetal, itemsOf, smallest, seamOf } from '../../catalog/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import {
@@ -110,13 +110,13 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): 
         course: 0,
         stage: 'covering',
         action: [
-          `${wall.name}: kick-out ${mark} on the starter, tight to the wall, diverter (${product.angleDegrees}°, `,
+          `${wall.name}: set kick-out ${mark} on the starter, tight to the wall, diverter (${product.angleDegrees}°, `,
           cut(product.height),
-          ' high) emptying into the gutter. The first step laps over it. Seam soldered, welded or moulded, never only sealant.',
+          ' high) emptying into the gutter. Seam moulded, or ' + seamOf(context.covering.metal) + '.',
         ],
         pieces: [mark],
         people: 1,
-        holdPoint: 'Kick-out seen emptying into the gutter',
+        holdPoint: 'kick-out emptying into the gutter',
         keys,
       },
     ],
@@ -177,7 +177,7 @@ function planApronEnd(context: PlaneContext, wall: PlacedWall, item: SidePiece):
         course: corner.coveredBy,
         stage: 'covering',
         action: [
-          `${wall.name}: apron end ${mark} on course ${corner.underApron}, `,
+          `${wall.name}: lay apron end ${mark} on course ${corner.underApron}, `,
           cut(ear),
           ' past the corner, cut on the corner line and the ear turned up the side.',
         ],

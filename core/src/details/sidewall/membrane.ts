@@ -50,7 +50,7 @@ export function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly 
   const step: Step = laid(pieces, {
     stage: 'dry-in',
     action: [
-      `${wall.name}: ${sheet.name} ${wall.partOf ? 'over the bottom one' : 'from the eave up'}, ${width === half ? 'half a roll wide (' : width === product.width ? 'a full roll wide (' : 'cut to width ('}`,
+      `${wall.name}: ${sheet.onDeck === 'bonded' ? 'stick' : 'turn up'} ${sheet.name} ${wall.partOf ? 'over the bottom one' : 'from the eave up'}, ${width === half ? 'half a roll wide (' : width === product.width ? 'a full roll wide (' : 'cut to width ('}`,
       cut(width),
       '), ',
       cut(deck),
@@ -62,7 +62,7 @@ export function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly 
     ],
     people: end - start > inches(180) ? 2 : 1,
     ...(sheet.onDeck === 'bonded' ? { caution: 'Release paper is slick: off the roof at once.' } : {}),
-    holdPoint: `${sheet.onDeck === 'bonded' ? 'Membrane turned up the wall and stuck' : 'Sheet turned up the wall'}, seen before the ${context.surface.sides}`,
+    holdPoint: sheet.onDeck === 'bonded' ? 'membrane turned up the wall and stuck' : 'sheet turned up the wall',
     keys,
   });
   return { ...emptyAssembly, pieces, steps: [step] };

@@ -85,12 +85,12 @@ function soakerLine(context: PlaneContext, wall: PlacedWall, line: SideLine, pie
   const on = coveredBy <= 1 ? 'the under-eave course' : `course ${coveredBy - 1}`;
   const { y1 } = bounds(piece.flat!.outline);
   const action: Words = isCorner
-    ? [`${wall.name}: corner soaker ${mark} on the apron’s ear, lower edge at `, mm(lower), '; upstand cut at the corner.']
+    ? [`${wall.name}: set corner soaker ${mark} on the apron’s ear, lower edge at `, mm(lower), '; upstand cut at the corner.']
     : [
-        `${i === 1 ? `${wall.name}: soaker` : 'Soaker'} ${mark} on ${on}, lower edge on the tail line, tight to the wall, `,
+        `${i === 1 ? `${wall.name}: set soaker` : 'Set soaker'} ${mark} on ${on}, lower edge on the tail line, tight to the wall, `,
         cut(y1),
         ' long',
-        ...(piece.flat!.bends.length > 1 ? ['; turned down over the head of what it lies on.'] : ['; cut off at the top.']),
+        ...(piece.flat!.bends.length > 1 ? ['; its head turned down over what it lies on, no nail.'] : ['; cut off at the top.']),
       ];
   return {
     lay: inCourse(context, coveredBy, 'flashing', lower),
@@ -99,10 +99,9 @@ function soakerLine(context: PlaneContext, wall: PlacedWall, line: SideLine, pie
     stage: 'covering',
     action,
     pieces: [mark],
-    fasteners: ['no nail: its turned head holds it'],
     people: 1,
     ...(context.covering.metal === 'lead' && i === 1 ? { caution: 'Lead: gloves, wash before eating.' } : {}),
-    ...(isSecond ? { holdPoint: 'First two soakers: heads turned down, lower edges on the line' } : {}),
+    ...(isSecond ? { holdPoint: 'the first two soakers: heads turned down, lower edges on the line' } : {}),
     keys: piece.keys,
   };
 }

@@ -178,12 +178,12 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
   const on = line.coveredBy <= 1 ? 'the starter' : `course ${line.coveredBy - 1}`;
   const action: Words = line.isCorner
     ? [
-        `${wall.name}: corner piece ${line.mark} on the apron’s ear, lower edge at `,
+        `${wall.name}: set corner piece ${line.mark} on the apron’s ear, lower edge at `,
         mm(line.lower),
         '; wall leg cut at the corner.',
       ]
     : [
-        `${line.i === 1 ? `${wall.name}: step` : 'Step'} ${line.mark} on ${on}, lower edge on the butt line, tight to the wall`,
+        `${line.i === 1 ? `${wall.name}: set step` : 'Set step'} ${line.mark} on ${on}, lower edge on the butt line, tight to the wall`,
         ...(line.last && line.upper >= context.lines.end - 1
           ? ['; cut off at the ridge, ', cut(line.upper - line.lower), ' long']
           : []),
@@ -202,7 +202,7 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
         : `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the wall, top of the wall leg, none in the deck${line.last && wall.nailSide === 'deck' ? ' (nothing laps over the last step)' : ''}`,
     ],
     people: 1,
-    ...(line.i === 2 ? { holdPoint: 'First two steps: nails in the headlap, lower edges on the line' } : {}),
+    ...(line.i === 2 ? { holdPoint: 'the first two steps: nails in the headlap, lower edges on the line' } : {}),
     keys: line.keys,
   };
 }

@@ -1,8 +1,9 @@
 import { NOISE, inches, isOver } from '../../units/index.ts';
-import { type Step, cut, framing, mm } from '../../assembly/index.ts';
-import type { ItemOf } from '../../catalog/index.ts';
+import { type Step, cut, lengths, mm, opening } from '../../assembly/index.ts';
+import { type ItemOf, chooseTape, itemsOf } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
-import type { PlaneContext } from '../../slope/index.ts';
+import { leastOf } from '../../rules/index.ts';
+import type { Footprint, PlaneContext } from '../../slope/index.ts';
 
 /** Framing members are this thick. */
 const MEMBER = inches(1.5);
@@ -84,56 +85,108 @@ export function stripOff(
   return { width, height, shingles: Math.ceil((area / (shingle.width * shingle.exposure)) * (1 + BREAKAGE) - NOISE) };
 }
 
-/** The opening, or taking the old unit out, before anything else on the slope. */
+/** Taking the old unit out, or cutting the opening; then the unit in it: one opening at a time, taped the same day. */
 export function openingSteps(
   context: PlaneContext,
   skylight: FeatureOf<'skylight'>,
   kit: ItemOf<'skylightKit'> | undefined,
+  foot: Footprint,
 ): Step[] {
-  const { surface, lines } = context;
-  const lay = framing(context);
-  if (skylight.work === 'replacement') {
-    const off = stripOff(skylight.strip, skylight, { width: surface.unit.width, exposure: lines.gauge });
-    return [
-      {
-        lay,
-        detail: skylight.id,
-        stage: 'dry-in',
-        action: [
-          `${skylight.name}: strip `,
-          mm(off.width),
-          ' × ',
-          mm(off.height),
-          ` round the old unit (${skylight.strip}), about ${off.shingles} shingles with breakage${skylight.strip === 're-using' ? ', stacked by course, a pile a side' : ''}; look at the deck under the old membrane, replace what is soft.`,
-        ],
-        pieces: [],
-        people: 2,
-        crew: 'carpenters',
-        caution: 'Opening: cover fixed and marked; a skylight is a hole.',
-        holdPoint: 'Deck round the opening sound, old nail holes covered',
-        keys: [],
-      },
-    ];
-  }
+  const { id, name } = skylight;
+  const lines: Line[] = [
+    ...(skylight.work === 'replacement' ? takeOut(context, skylight) : cutOpening(skylight, kit)),
+    {
+      action: [
+        `${name}: set the unit square in its opening. Fix it through every flange hole with the maker’s ring-shank fasteners, side to side, then opposite corners.`,
+      ],
+      people: 2,
+      holdPoint: 'equal diagonals, a fastener in every flange hole',
+    },
+    {
+      action: [`${name}: take its cladding off and the film off the inner glass; store the cladding flat, it goes back last.`],
+    },
+    tapeLine(context, skylight, foot),
+  ];
+  return lines.map((line, i): Step => ({
+    lay: opening(context, foot.x0, i),
+    detail: id,
+    stage: 'dry-in',
+    pieces: [],
+    people: 1,
+    crew: 'carpenters',
+    keys: [],
+    ...line,
+  }));
+}
+
+type Line = Pick<Step, 'action'> & Partial<Step>;
+
+function takeOut({ surface, lines }: PlaneContext, skylight: FeatureOf<'skylight'>): Line[] {
+  const { name } = skylight;
+  const off = stripOff(skylight.strip, skylight, { width: surface.unit.width, exposure: lines.gauge });
+  const kept = skylight.strip === 're-using';
   return [
     {
-      lay,
-      detail: skylight.id,
-      stage: 'dry-in',
-      action: [
-        `${skylight.name}: cut and frame the opening, rough `,
-        cut(kit?.roughWidth ?? skylight.width),
-        ' × ',
-        cut(kit?.roughHeight ?? skylight.height),
-        ', equal diagonals; unit square in it, fixed through every flange hole with the maker’s ring-shank fasteners, side to side, then opposite corners.',
-      ],
-      pieces: [],
+      action: [`${name}: take the old cladding and glass off; shut the room below.`],
       people: 2,
-      crew: 'carpenters',
-      caution:
-        'Rafters and trusses: licensed people; never cut a truss. Opening: cover fixed and marked. Eyes, ears, mask overhead.',
-      holdPoint: 'Equal diagonals, every flange hole filled',
-      keys: [],
+      caution: 'Opening: cover fixed and marked; a skylight is a hole.',
+    },
+    {
+      action: [
+        `${name}: strip `,
+        mm(off.width),
+        ' × ',
+        mm(off.height),
+        ` round the old unit, about ${off.shingles} shingles with breakage${kept ? '; stack them by course, a pile a side' : ''}. Old steps and membrane go with them.`,
+      ],
+      people: 2,
+    },
+    {
+      action: [`${name}: lift the old unit out. Cut out soft deck to the rafter centres and mend it; cover old nail holes.`],
+      people: 2,
+      holdPoint: 'deck round the opening sound, old nail holes covered',
     },
   ];
+}
+
+const cutOpening = ({ name, width, height }: FeatureOf<'skylight'>, kit: ItemOf<'skylightKit'> | undefined): Line[] => [
+  {
+    action: [
+      `${name}: cut and frame the opening, rough `,
+      cut(kit?.roughWidth ?? width),
+      ' × ',
+      cut(kit?.roughHeight ?? height),
+      ', headers to the next uncut rafter each side.',
+    ],
+    people: 2,
+    caution:
+      'Rafters and trusses: licensed people; never cut a truss. Opening: cover fixed and marked. Eyes, ears, mask overhead.',
+    holdPoint: 'equal diagonals',
+  },
+];
+
+/** The frame tape is the last barrier: deck to frame, under the gasket, before any sheet of the roof comes near. */
+function tapeLine({ catalog, rules }: PlaneContext, { name }: FeatureOf<'skylight'>, foot: Footprint): Line {
+  const on = leastOf(rules, 'skylight.tape');
+  const tape = chooseTape(catalog, on) ?? itemsOf(catalog, 'tape')[0];
+  // each end goes on past the frame's corner, by what the tape reaches on to the deck
+  const [across, along] = [foot.x1 - foot.x0 + 2 * on, foot.to - foot.from + 2 * on];
+  const patch = 2 * on;
+  return {
+    action: [
+      `${name}: tape the frame to the deck under the gasket, ${tape?.name ?? 'frame tape'}: sill `,
+      cut(across),
+      ', then sides ',
+      cut(along),
+      ' over it, head ',
+      cut(across),
+      ' last, a patch ',
+      cut(patch),
+      ' at each corner.',
+    ],
+    uses: [lengths(tape, 'frame tape', [across, along, along, across, patch, patch, patch, patch])],
+    crew: 'roofers',
+    holdPoint: 'frame tape whole at all four corners',
+    keys: ['skylight.tape'],
+  };
 }

@@ -135,9 +135,11 @@ describe('a replacement', () => {
       .map(({ action }) => printWords(action, 'imperial'));
 
   it('strips before anything else; for new shingles wider than to lay the old ones again', () => {
-    expect(lines({ strip: 'renewing' })[0]).toMatch(/72"|6'-0"/);
-    expect(lines({ strip: 're-using' })[0]).not.toBe(lines({ strip: 'renewing' })[0]);
-    expect(lines({})[0]).toMatch(/strip|take/i);
+    expect(lines({ strip: 'renewing' })[0]).toMatch(/take the old cladding and glass off/);
+    expect(lines({ strip: 'renewing' })[1]).toMatch(/strip .*(72"|6'-0")/);
+    expect(lines({ strip: 're-using' })[1]).not.toBe(lines({ strip: 'renewing' })[1]);
+    expect(lines({})[2]).toMatch(/lift the old unit out/);
+    expect(lines({})[3]).toMatch(/set the unit square/);
   });
 
   it('a new opening is framed instead, and nothing is stripped', () => {

@@ -89,7 +89,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     ],
     steps: [
       ...wrap.steps,
-      ...openingSteps(context, skylight, kit),
+      ...openingSteps(context, skylight, kit, foot),
       sillStep(name, sill, kit),
       headStep(context, skylight, foot, head, nails.length),
       claddingStep(skylight, claddings),
@@ -142,7 +142,7 @@ function sillStep(name: string, sill: Piece, kit: Kit): Step {
     course,
     stage: 'covering',
     action: [
-      `${name}: sill flashing ${sill.mark} under the gasket, on course ${course - 1}, `,
+      `${name}: slide sill flashing ${sill.mark} under the gasket, on course ${course - 1}, `,
       cut(SILL_LEG),
       ' on the covering.',
     ],
@@ -195,7 +195,7 @@ function headStep(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: 
     course: head.course!,
     stage: 'covering',
     action: [
-      `${skylight.name}: head flashing ${head.mark} over the top steps, which are cut off flush at the head; then the head course, one whole shingle over the middle of the unit, no joint above it.`,
+      `${skylight.name}: cut the top steps off flush at the head, not folded round; lay head flashing ${head.mark} over them. One whole shingle of the next course goes over the middle, no joint above the unit.`,
     ],
     fasteners: [`${nails} nails at its upper edge only, none across the pan`],
     uses: skylight.bedding === 'bedded' ? [bead(bedding, 'polyurethane sealant', run, bedding?.bead ?? inches(0.25))] : [],
@@ -206,9 +206,7 @@ function headStep(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: 
 function claddingStep({ id, name }: FeatureOf<'skylight'>, claddings: readonly Piece[]): Step {
   const line = laid(claddings, {
     stage: 'finish',
-    action: [
-      `${name}: cladding by its maker’s order, sides tucked into their slots and screwed at the foot; film off the inner glass face.`,
-    ],
+    action: [`${name}: put its cladding back by its maker’s order, sides tucked into their slots and screwed at the foot.`],
     people: 1,
   });
   return { ...line, pieces: [...line.pieces, `${id}L-CL`, `${id}R-CL`] };

@@ -1,23 +1,12 @@
-import {
-  type Assembly,
-  type Piece,
-  STUCK_TO_WALL,
-  type Words,
-  cut,
-  emptyAssembly,
-  laid,
-  lengths,
-  wrap,
-} from '../../assembly/index.ts';
-import { chooseTape, itemById, itemsOf } from '../../catalog/index.ts';
+import { type Assembly, type Piece, STUCK_TO_WALL, type Words, cut, emptyAssembly, laid, wrap } from '../../assembly/index.ts';
+import { itemById } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { rectangle } from '../../roof/index.ts';
-import { leastOf } from '../../rules/index.ts';
 import { type Footprint, type PlaneContext, foldedRound, upBehind } from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
 import { HEAD_UP } from './asks.ts';
 
-/** Frame tape: sill, sides over sill (with the walls' own strips), head over sides; it is the last barrier, before the band and courses. */
+/** The perimeter band on bare deck, inside which the frame is taped already: sill, sides over sill (with the walls' own strips), head over sides. */
 export function planWrap(
   context: PlaneContext,
   { id, name, upstand }: FeatureOf<'skylight'>,
@@ -25,15 +14,10 @@ export function planWrap(
   front: string,
   back: string,
 ): Assembly {
-  const { catalog, covering, facet, rules } = context;
-  const tape = chooseTape(catalog, leastOf(rules, 'skylight.tape')) ?? itemsOf(catalog, 'tape')[0];
+  const { catalog, covering, facet } = context;
   const sheet = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
   const on = inches(6);
   const up = Math.min(upstand, inches(6));
-  // each end goes on past the frame's corner, by what the tape reaches on to the deck
-  const past = 2 * leastOf(rules, 'skylight.tape');
-  const [across, along] = [foot.x1 - foot.x0 + past, foot.to - foot.from + past];
-  const tapeCuts = [across, along, along, across];
   const strip = (
     mark: string,
     y0: number,
@@ -82,21 +66,23 @@ export function planWrap(
       laid([sill], {
         stage: 'dry-in',
         action: [
-          `${name}: frame tape ${tape ? `(${tape.name}) ` : ''}under the gasket, sill first, sides over sill, head over sides: `,
-          ...tapeCuts.flatMap((length, i): Words => [...(i > 0 ? [', '] : []), cut(length)]),
-          '; then the perimeter band on bare deck in the same order, up the frame, corners folded.',
+          `${name}: band the sill first, `,
+          ...sizeOf(sill),
+          ', on the bare deck, folded up the frame, an ear at each corner.',
         ],
-        uses: [lengths(tape, 'frame tape', tapeCuts)],
         people: 1,
-        holdPoint: 'Frame tape and band whole at all four corners, seen before the courses',
         keys: ['skylight.tape'],
       }),
       laid([head], {
         stage: 'dry-in',
-        action: [`${name}: head strip ${head.mark} last, over both side strips.`],
+        action: [`${name}: band the head last, `, ...sizeOf(head), ', over both side strips.'],
         people: 1,
+        holdPoint: 'band whole round the frame, each ear under the next strip',
         keys: ['skylight.tape'],
       }),
     ],
   };
 }
+
+/** What a strip is cut to. */
+const sizeOf = ({ cutLength, sheetWidth }: Piece): Words => [cut(cutLength!), ' × ', cut(sheetWidth!)];

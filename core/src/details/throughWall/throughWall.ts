@@ -16,6 +16,7 @@ import {
   emptyAssembly,
   flow,
   lengths,
+  masonryAbove,
   mm,
   piecesOf,
   wallFinish,
@@ -31,6 +32,9 @@ import { cavityInflow, inflowFigure } from './inflow.ts';
 import { shortfalls } from './shortfalls.ts';
 import { chooseWidth, weepCount } from './size.ts';
 import { planTrays } from './trays.ts';
+
+/** A wall is opened over no more than this at once (handbook, Through-wall flashing). */
+const OPEN_AT_ONCE = inches(60);
 
 const KEYS: RuleKey[] = ['throughWall.rise', 'throughWall.endLap', 'throughWall.endDam', 'throughWall.weeps'];
 
@@ -189,22 +193,30 @@ function stepsOf(
   const mastic = sealantFor(catalog, 'mastic');
   const lines: (Pick<Step, 'action'> & Partial<Step>)[] = [
     {
-      lay: layOf(context, wall, 0),
+      lay: masonryAbove(context, front.x0),
+      stage: 'dry-in',
       action: [
-        `${front.name}: veneer off above the joint `,
+        `${front.name}: board the roof below, prop the veneer and take it out above the bed joint `,
         cut(joint),
-        ' up; holes and board joints in the backup wall filled, liquid air barrier rolled on.',
+        ' up, at most ',
+        mm(OPEN_AT_ONCE),
+        ' open at once.',
       ],
       people: 2,
-      caution: 'Silica dust: wet cutting or extraction, mask. Prop the veneer above.',
-      holdPoint: 'Backup wall whole and coated, seen before the flashing',
+      caution: 'Silica dust: wet cutting or extraction, mask.',
+    },
+    {
+      lay: masonryAbove(context, front.x0, 1),
+      stage: 'dry-in',
+      action: ['Fill holes and board joints in the backup wall; roll on the liquid air barrier, 40 mil (1 mm) wet.'],
+      holdPoint: 'backup wall whole and coated',
       wait: 'air barrier cured, by its label',
       uses: [coat(coatingFor(catalog, 'air barrier'), 'liquid air barrier', run * (rise + cavity))],
     },
     {
       lay: layOf(context, wall, 0.5),
       action: [
-        'Ledge metal ',
+        'Lay ledge metal ',
         ledges.map(({ mark }) => mark).join(', '),
         ': its leg down over the apron’s, ',
         cut(leastOf(rules, 'counterflashing.cover')),
@@ -215,17 +227,17 @@ function stepsOf(
     {
       lay: layOf(context, wall, 1),
       action: [
-        `${sheets.length} lengths of through-wall sheet ${product ? `${product.name}, ` : ''}laps `,
+        `Stick ${sheets.length} ${sheets.length === 1 ? 'length' : 'lengths'} of ${product?.name ?? 'through-wall sheet'}, laps `,
         cut(lap),
         ' with mastic, ',
         cut(rise),
         ' up the backup wall, out past the face; end dams ',
         cut(leastOf(rules, 'throughWall.endDam')),
-        ' at both ends; termination strip at its top, mastic tooled to shed.',
+        ' at both ends. Fix the termination strip along its top; tool the mastic to shed.',
       ],
       pieces: sheets.map(({ mark }) => mark),
       people: 2,
-      holdPoint: 'No blister, no open edge, end dams closed; each fault repaired',
+      holdPoint: 'no blister, no open edge, end dams closed; each fault repaired',
       uses: [
         lengths(itemsOf(catalog, 'strip')[0], 'termination strip', [run]),
         // along the strip, at both dams and in every lap
@@ -235,9 +247,9 @@ function stepsOf(
     {
       lay: layOf(context, wall, 2),
       action: [
-        `${weeps} weeps in head joints right on the flashing, at most `,
+        `Set ${weeps} weeps in head joints right on the flashing, at most `,
         cut(mostOf(rules, 'throughWall.weeps')),
-        ' apart, one at each end; first course of brick in a full bed; tails trimmed once the joint is thumb-hard.',
+        ' apart, one at each end. Lay the first course of brick in a full bed; trim the tails once the joint is thumb-hard.',
       ],
       uses: [piecesOf(weep, 'weep', weeps)],
       wait: 'mortar thumb-hard before the tails are trimmed',

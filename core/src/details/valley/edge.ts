@@ -43,7 +43,7 @@ export function planEdge(one: One): Assembly {
         course: 0,
         stage: 'covering',
         action: [
-          `${valley.id}: ${count} shingles lengthwise along the chalk line, `,
+          `${valley.id}: lay ${count} shingles lengthwise along the chalk line, `,
           cut(trim),
           ' from the centre, from the eave up, each over the one below; the courses stop at their edge, ',
           cut(inches(2)),

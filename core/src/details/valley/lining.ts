@@ -152,13 +152,13 @@ function liningStep(one: One, pieces: readonly Piece[], half: number, { fastener
   return laid(pieces, {
     stage: 'dry-in',
     action: [
-      `${valley.id}: metal lining `,
+      `${valley.id}: lay metal lining `,
       cut(2 * half),
       ` wide${valley.ribbed ? ', its rib along the centre' : ''}, ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces from the eave up, laps '}`,
       ...(pieces.length === 1 ? [] : [cut(leastOf(rules, 'valley.liningLap'))]),
       host
-        ? `; lower end on course ${host.side.footOn} of ${host.context.plane.name}, beside the wall. Chalk lines `
-        : '; lower end turned into the gutter. Chalk lines ',
+        ? `; lap its lower end on course ${host.side.footOn} of ${host.context.plane.name}, beside the wall. Snap chalk lines `
+        : '; turn its lower end into the gutter. Snap chalk lines ',
       cut(2 * valley.openHigh),
       ' apart at the top, ',
       cut(2 * valley.openLow),
@@ -166,7 +166,7 @@ function liningStep(one: One, pieces: readonly Piece[], half: number, { fastener
     ],
     fasteners:
       held.length === 0
-        ? ['No cleats: both its edges run past their slopes']
+        ? ['0 cleats: both its edges run past their slopes']
         : [
             `${wanted} cleats, ${count} along ${past.length === 0 ? 'each edge' : `its edge on ${held[0]!.plane.name}`}, at most `,
             cut(mostOf(rules, 'valley.cleats')),
@@ -179,7 +179,7 @@ function liningStep(one: One, pieces: readonly Piece[], half: number, { fastener
     ],
     people: 2,
     caution: 'Sharp metal: gloves. Long lengths and wind.',
-    holdPoint: 'Lining free to move, nothing driven through it',
+    holdPoint: 'lining free to move, nothing driven through it',
   });
 }
 

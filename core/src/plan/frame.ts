@@ -1,0 +1,266 @@
+import {
+  type Assembly,
+  type Step,
+  type Words,
+  afterCourses,
+  CEMENT_BAND,
+  beforeCourse,
+  cut,
+  evening,
+  mm,
+  rightAfter,
+  wholeRoof,
+} from '../assembly/index.ts';
+import type { Valley } from '../details/index.ts';
+import type { Job, Library } from '../document/index.ts';
+import { leastOf } from '../rules/index.ts';
+import type { PlaneContext } from '../slope/index.ts';
+import { inches } from '../units/index.ts';
+
+/** What the lines of a job that no detail lays are written from. */
+type Roof = {
+  readonly job: Job;
+  readonly library: Library;
+  readonly contexts: readonly PlaneContext[];
+  readonly valleys: readonly Valley[];
+  readonly assembly: Assembly;
+};
+
+/** A tarp goes so far over what is closed already, and down either side of a ridge (trade practice). */
+const TARP_LAP = inches(12);
+/** A ladder stands so far past the eave (handbook, Cautions). */
+const LADDER_PAST = inches(36);
+/** More details than this are not named one by one in a line. */
+const NAMED = 12;
+
+/** Belongs to the roof as a whole: a detail of this name on the run sheet. */
+const ROOF = 'roof';
+
+/**
+ * The frame every job has round what its details lay (handbook, Run sheet and schedule): make safe, how the roof is left each evening, dried in, what a
+ * slope waits for, water test and hand-over.
+ */
+export function frameSteps(roof: Roof): Step[] {
+  return [...makeSafe(roof), ...evenings(roof), driedIn(roof), ...gates(roof), ...handOver(roof)];
+}
+
+const line = (step: Pick<Step, 'lay' | 'stage' | 'action'> & Partial<Step>): Step => ({
+  detail: ROOF,
+  pieces: [],
+  people: 1,
+  keys: [],
+  ...step,
+});
+
+const skylightsOf = ({ job }: Roof): string[] => job.features.flatMap(({ kind, id }) => (kind === 'skylight' ? [id] : []));
+
+function makeSafe(roof: Roof): Step[] {
+  const openings = skylightsOf(roof);
+  return [
+    line({
+      lay: wholeRoof('makeSafe'),
+      stage: 'dry-in',
+      action: ['Set anchors and lifelines and tie off. Tie the ladder, its head ', mm(LADDER_PAST), ' past the eave.'],
+      people: 2,
+      caution: 'Wet, frosted or dusty roof: do not go up. Keep clear of overhead lines.',
+    }),
+    ...(openings.length > 0
+      ? [
+          line({
+            lay: wholeRoof('makeSafe', 1),
+            stage: 'dry-in',
+            action: [`Have a cover ready for ${all(openings)} that can be fixed and is marked.`],
+            caution: 'A skylight is a hole.',
+          }),
+        ]
+      : []),
+  ];
+}
+
+/** Named in a row: `SK1`, `SK1 and SK2`, `SK1, SK2 and SK3`. */
+const all = (names: readonly string[]): string =>
+  names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : names.join('');
+
+/** Every evening the roof is closed: what is open, and how. */
+function evenings(roof: Roof): Step[] {
+  const { contexts, assembly } = roof;
+  const tonight = (step: Pick<Step, 'lay' | 'stage' | 'action'> & Partial<Step>): Step => line({ people: 2, ...step });
+  const openings = skylightsOf(roof);
+  const hasBarrier = assembly.pieces.some(({ role }) => role === 'iceBarrier');
+  const tarp: Words = ['tarp the bare deck from the ridge down, ', cut(TARP_LAP), ' over the barrier, edges battened.'];
+  const opened = contexts.flatMap(({ fronts, plane }) =>
+    fronts
+      .filter(({ id }) => assembly.pieces.some(({ role, detail }) => role === 'throughWall' && detail === id))
+      .map(({ id }) => `${id} on ${plane.name}`),
+  );
+  return [
+    ...(hasBarrier && openings.length === 0
+      ? [tonight({ lay: evening('iceBarrier'), stage: 'dry-in', action: ['Close up for the night: ', ...tarp] })]
+      : []),
+    ...(openings.length > 0
+      ? [
+          tonight({
+            lay: evening('opening'),
+            stage: 'dry-in',
+            action: [
+              `Close up for the night: ${all(openings)} glazed and taped, none open`,
+              ...(hasBarrier ? ['; ', ...tarp] : ['; tarp the bare deck from the ridge down, edges battened.']),
+            ],
+          }),
+        ]
+      : []),
+    ...(opened.length > 0
+      ? [
+          tonight({
+            lay: evening('masonry'),
+            stage: 'dry-in',
+            action: [
+              `Close up for the night: sheet the open wall at ${all(opened)} down over the roof’s sheet, `,
+              cut(TARP_LAP),
+              ' lap; leave the boards on the roof below.',
+            ],
+          }),
+        ]
+      : []),
+    ...contexts.flatMap((context) => {
+      const { plane, lines, facet } = context;
+      const capped = assembly.pieces.some(({ role, covers }) => role === 'ridgeCap' && covers.some((one) => one.facet === facet));
+      if (plane.top !== 'ridge' || !capped) return [];
+      return [
+        tonight({
+          lay: afterCourses(context, lines.count),
+          stage: 'covering',
+          plane: plane.id,
+          course: lines.count,
+          action: ['Close up for the night: tarp over the ridge, ', cut(TARP_LAP), ' down both sides, until the caps are on.'],
+        }),
+      ];
+    }),
+  ];
+}
+
+/** How long what lies open may do so: the sheet that bears it least decides. */
+function daysOpen({ library, assembly }: Roof): number | undefined {
+  const used = new Set(assembly.pieces.map(({ product }) => product));
+  const days = library.catalog.items.flatMap((item) =>
+    (item.kind === 'underlayment' || item.kind === 'iceBarrier') && used.has(item.id) ? [item.daysUncovered] : [],
+  );
+  return days.length > 0 ? Math.min(...days) : undefined;
+}
+
+function driedIn(roof: Roof): Step {
+  const days = daysOpen(roof);
+  return line({
+    lay: wholeRoof('driedIn'),
+    stage: 'dry-in',
+    action: [
+      'Walk the whole roof: every lap downhill, every wrap up its wall, no deck bare, no edge loose.',
+      ...(days === undefined ? [] : [` The sheets may lie open ${days} days at most.`]),
+    ],
+    holdPoint: 'the whole roof dried in; nothing else goes on before',
+  });
+}
+
+/** What a slope whose shingles are cut over another's waits for. */
+function gates({ contexts, valleys, assembly }: Roof): Step[] {
+  return contexts.flatMap((context) => {
+    const { plane, rules } = context;
+    const waits = valleys.flatMap(({ id, style, through, sides }) => {
+      const own = sides.find((side) => side.plane === plane.id);
+      const other = sides.find((side) => side.plane !== plane.id);
+      if (!own || !other || style === 'open' || style === 'woven' || through === plane.id) return [];
+      return [{ id, on: other.plane, above: own.side.footOn }];
+    });
+    const starts = [...new Set(waits.map(({ above }) => above))].map((above): Step => {
+      const here = waits.filter((one) => one.above === above);
+      const names = contexts.filter((other) => here.some(({ on }) => on === other.plane.id)).map((other) => other.plane.name);
+      const course = above > 0 ? above + 1 : firstCourse(plane.id, assembly);
+      return line({
+        lay: beforeCourse(context, course),
+        stage: 'covering',
+        plane: plane.id,
+        course,
+        action: [
+          `${above > 0 ? `Go on above course ${above}` : 'Start this slope'} only with ${all(names)} on and the cut at ${all(here.map(({ id }) => id))} snapped `,
+          cut(leastOf(rules, 'valley.trim')),
+          ' back from the centre.',
+        ],
+        keys: ['valley.trim'],
+      });
+    });
+    return [...starts, ...atValleys(context, assembly)];
+  });
+}
+
+/** 0 where a slope begins with its starter, else 1. */
+const firstCourse = (plane: string, { steps }: Assembly): number =>
+  steps.some(({ plane: on, course }) => on === plane && course === 0) ? 0 : 1;
+
+/** How a slope's courses are cut, laid across or woven at its valleys, once for all of them. */
+function atValleys(context: PlaneContext, assembly: Assembly): Step[] {
+  const { plane, rules, valleys } = context;
+  if (valleys.length === 0) return [];
+  const course = firstCourse(plane.id, assembly);
+  const noNail: Words = ['; no nail within ', cut(leastOf(rules, 'valley.noNail')), ' of the centre.'];
+  const across: Words = [cut(leastOf(rules, 'valley.cross')), ' along the shingle, no joint in the valley'];
+  const words = (role: PlaneContext['valleys'][number]['role'], ids: string): Words => {
+    switch (role) {
+      case 'through':
+        return [`Cross ${ids} by at least `, ...across, ...noNail];
+      case 'woven':
+        return [`Weave both sides of ${ids} together, each crossing `, ...across, ...noNail];
+      case 'cut':
+      case 'open':
+        return [
+          `Cut at ${ids} on the chalk line, crop each upper corner `,
+          cut(CROP),
+          ' at 45°, bed it in ',
+          cut(CEMENT_BAND),
+          ' of cement',
+          ...noNail,
+        ];
+    }
+  };
+  return [...new Set(valleys.map(({ role }) => role))].map((role, i) =>
+    line({
+      lay: rightAfter(beforeCourse(context, course), i + 1),
+      stage: 'covering',
+      plane: plane.id,
+      course,
+      action: words(role, all(valleys.filter((one) => one.role === role).map(({ id }) => id))),
+      keys: ['valley.noNail'],
+    }),
+  );
+}
+
+/** The corner of a cut shingle that would lead water under the course is cropped so far (trade practice). */
+const CROP = inches(1);
+
+function handOver({ assembly }: Roof): Step[] {
+  const details = [...new Set(assembly.panels.map(({ detail }) => detail))];
+  const named =
+    details.length === 0 ? 'eaves and rakes' : details.length > NAMED ? `all ${details.length} details` : all(details);
+  return [
+    line({
+      lay: wholeRoof('waterTest'),
+      stage: 'finish',
+      action: [`Hose from the bottom up, one place at a time, somebody watching inside: ${named}.`],
+      people: 2,
+    }),
+    line({
+      lay: wholeRoof('waterTest', 1),
+      stage: 'finish',
+      action: ['Write down when the water went on and off, and what came through where.'],
+    }),
+    line({
+      lay: wholeRoof('handOver'),
+      stage: 'finish',
+      action: ['Clear scrap off the roof and out of the gutters; sweep beds and paths with the magnet.'],
+    }),
+    line({
+      lay: wholeRoof('handOver', 1),
+      stage: 'finish',
+      action: ['Hand over: photos of every hold point, product lots, what each part lasts, what to look at each year.'],
+    }),
+  ];
+}

@@ -1,0 +1,87 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { demoFile, demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.ts';
+import { anyCrossed, anyDormered, anyFeatured } from '../../fixtures/roofs.ts';
+import { cases } from '../../fixtures/seeds.ts';
+import { printWords } from '../assembly/index.ts';
+import type { Job } from '../document/index.ts';
+import { planJob } from '../plan/index.ts';
+import type { UnitSystem } from '../units/index.ts';
+import { type RunLine, holdWords } from './index.ts';
+
+/** What a crew is told to do: every line begins with one of these, after the name of what it is done to. */
+const VERBS =
+  /^(Band|Board|Brush|Cap|Clear|Close|Cross|Cut|Fill|Fix|Frame|Go|Grind|Hand|Hang|Have|Hose|Lay|Leave|Lift|Look|Nail|Press|Put|Rake|Refix|Saw|Set|Slide|Start|Stick|Strip|Take|Tape|Tighten|Turn|Unroll|Walk|Weave|Wedge|Write)\b/i;
+/** A line fits a phone without scrolling. */
+const LONGEST = 240;
+
+/** What is wrong with a line, as one who reads it on the ladder would say. */
+function faults(line: RunLine, counted: number, system: UnitSystem): string[] {
+  const action = printWords(line.action, system);
+  const fasteners = line.fasteners && printWords(line.fasteners, system);
+  const all = [action, fasteners ?? '', line.caution ?? '', line.holdPoint ?? '', line.wait ?? ''];
+  const said = (text: string): string => `${text}: ${action}`;
+  return [
+    ...all.filter((text) => text.length > LONGEST).map((text) => said(`${text.length} letters`)),
+    ...all
+      .filter((text) => /\b1 (pieces|lengths|strips|rows|weeps|trays|nails|screws)\b|Infinity|NaN|undefined/.test(text))
+      .map(said),
+    // a name ends with a colon, and may have one in it
+    ...(action.split(': ').some((part) => VERBS.test(part)) ? [] : [said('no verb')]),
+    ...(/^[^.]*\.$/.test(action.slice(-40)) || action.endsWith('.') ? [] : [said('no full stop')]),
+    ...(counted > 0 && !fasteners ? [said('fasteners untold')] : []),
+    ...(fasteners !== undefined && !/^\d+ /.test(fasteners) ? [said(`no count: ${fasteners}`)] : []),
+    ...(fasteners !== undefined && counted > 0 && !/\b(above|along|at|in|into|high on|inboard|near|on|to) /.test(fasteners)
+      ? [said(`no place: ${fasteners}`)]
+      : []),
+    ...(line.holdPoint !== undefined && !/^[a-z0-9]/.test(line.holdPoint) ? [said(`no order: ${line.holdPoint}`)] : []),
+  ];
+}
+
+const wrong = (job: Job): string[] => {
+  const made = planJob(job, demoLibrary);
+  return made.runSheet
+    .flatMap(({ lines }) => lines)
+    .flatMap((line) => {
+      const counted = made.fasteners.filter(({ piece }) => line.pieces.includes(piece)).length;
+      return (['imperial', 'metric'] as const).flatMap((system) => faults(line, counted, system));
+    });
+};
+
+describe('a line of the run sheet', () => {
+  it.each([
+    ['the whole house', demoHouse()],
+    ['its north plane', demoJob()],
+    ['the slate porch', demoFile('keepers-cottage-porch')],
+    ['the shake roof', demoFile('peat-shed-shakes')],
+  ])('says one thing to do, with its count and place, on a phone’s width: %s', (_, job) => {
+    expect(wrong(job)).toEqual([]);
+  });
+
+  it('does so on any roof', () => {
+    fc.assert(
+      fc.property(fc.oneof(anyFeatured, anyCrossed, anyDormered), (job) => {
+        expect(wrong(job)).toEqual([]);
+      }),
+      cases(25),
+    );
+  });
+
+  it('tells a hold point as the order it is', () => {
+    expect(holdWords('deck sound, clean and dry')).toBe('Stop. Do not cover until seen: deck sound, clean and dry.');
+  });
+
+  it('lays every piece that is ours, and drives every fastener, in some line', () => {
+    fc.assert(
+      fc.property(fc.oneof(anyFeatured, anyCrossed, anyDormered), (job) => {
+        const made = planJob(job, demoLibrary);
+        const laid = new Set(made.runSheet.flatMap(({ lines }) => lines.flatMap(({ pieces }) => pieces)));
+        expect(
+          made.pieces.filter(({ mark, product }) => product !== undefined && !laid.has(mark)).map(({ mark }) => mark),
+        ).toEqual([]);
+        expect([...new Set(made.fasteners.map(({ piece }) => piece))].filter((piece) => !laid.has(piece))).toEqual([]);
+      }),
+      cases(15),
+    );
+  });
+});
