@@ -15,13 +15,13 @@ describe('a slate porch', () => {
     await judged(page);
     await summary(page).toBe('16 courses at 194 mm · SW1 16 soakers');
     await page.getByText('Sheds, and keeps the rules').waitFor();
-    await shows(() => line(page, 'Under-eave course: cut').textContent()).toContain(
+    await shows(() => line(page, 'Lay the under-eave course: cut').textContent()).toContain(
       'cut to 306 mm long, tails 50 mm past the eave',
     );
-    await shows(() => line(page, 'Soaker SW1-02').textContent()).toContain(
-      '331 mm long; turned down over the head of what it lies on',
+    await shows(() => line(page, 'Set soaker SW1-02').textContent()).toContain(
+      '331 mm long; its head turned down over what it lies on',
     );
-    await shows(() => line(page, 'Battens: 16').textContent()).toContain('one a course, 194 mm apart');
+    await shows(() => line(page, 'Nail 16 battens').textContent()).toContain('one a course, 194 mm apart');
     await view(page, 'Order list');
     await shows(() => ordered(page, 'Slate 500 × 250 mm').innerText()).toMatch(/1 crate[\s\S]*143 pieces/);
     await shows(() => ordered(page, 'Slate and a half').innerText()).toMatch(/18 pieces/);
@@ -46,7 +46,7 @@ describe('a slope covered anew', () => {
     await anew(page, 'Shakes');
     await field(page, 'Felt between the courses').toBe('quillhaven-interlay');
     await summary(page).toMatch(/courses at 10"/);
-    await line(page, /Felt interlay F01 on course 1/).waitFor();
+    await line(page, /Lay the felt interlay F01 on course 1/).waitFor();
     await page.getByRole('button', { name: 'Undo' }).click();
     await summary(page).toMatch(/courses at 5 5\/8"/);
     await type(page, 'Pitch', '4/12');
@@ -58,7 +58,7 @@ describe('a slope covered anew', () => {
     await type(page, 'Pitch', '8/12');
     await count(page.getByText(/is under the least for Slate/)).toBe(0);
     await field(page, 'Slate and a half').toBe('blackfell-500-half');
-    await line(page, 'Under-eave course').waitFor();
+    await line(page, 'Lay the under-eave course').waitFor();
     await type(page, 'Gauge', '9"');
     await page
       .getByText(/Gauge: 9" is more than the 8 1\/16" that leaves/)

@@ -69,7 +69,7 @@ describe('what is typed is what is planned', () => {
     async (page) => {
       await openJob(page, 'Ringing House');
       await slope(page, 'Porch');
-      await line(page, 'lengths of through-wall sheet').waitFor();
+      await line(page, 'lengths of Through-wall sheet').waitFor();
       await page.getByLabel('HW1: cladding', { exact: true }).selectOption('boards');
       await count(page.getByLabel('HW1: in the masonry', { exact: true })).toBe(0);
       await line(page, 'Porch headwall: close with lapped boards').waitFor();
@@ -77,7 +77,7 @@ describe('what is typed is what is planned', () => {
       await page.getByLabel('HW1: cladding', { exact: true }).selectOption('masonry');
       await shows(() => page.getByLabel('HW1: in the masonry', { exact: true }).inputValue()).toBe('reglet');
       await undoAll(page);
-      await line(page, 'lengths of through-wall sheet').waitFor();
+      await line(page, 'lengths of Through-wall sheet').waitFor();
       await saved(page);
     },
   );
@@ -87,15 +87,15 @@ describe('a line and the order say the same', () => {
   scene('what a line takes stands in it and on the order: nails, cement, tape, mastic, weeps', async (page) => {
     await openJob(page, 'Ringing House');
     await slope(page, 'North plane');
-    await told(line(page, 'Soil pipe: boot')).toMatch(
+    await told(line(page, 'Soil pipe: set boot')).toMatch(
       /Takes 5 × Roofing nail 1 in, aluminium; 2 × Gasketed screw 1 1\/2 in; Asphalt cement, tube, \d+ .*of 3\/8" bead/,
     );
     await told(line(page, 'Lay course 2,')).toMatch(
       /(\d+) nails: 4 to a whole shingle, at least 2 to a cut one.*Takes \1 × Roofing nail/s,
     );
-    await told(line(page, 'Starter along the eave')).toMatch(/(\d+) nails, 4 to a starter.*Takes \1 × Roofing nail/s);
+    await told(line(page, 'Lay the starter along the eave')).toMatch(/(\d+) nails, 4 to a starter.*Takes \1 × Roofing nail/s);
     await slope(page, 'South plane');
-    await told(line(page, 'West skylight: frame tape')).toContain('Self-adhered strip 4 in: 38 1/2", 2 × 54 1/2", 38 1/2"');
+    await told(line(page, 'West skylight: tape the frame')).toContain('Self-adhered strip 4 in: 38 1/2", 2 × 54 1/2", 38 1/2", 4 × 8"');
     await slope(page, 'Porch');
     await told(line(page, 'weeps in head joints')).toContain('Takes 6 × Head-joint weep');
     await told(line(page, 'weeps in head joints')).toContain('mortar thumb-hard');
@@ -122,7 +122,7 @@ describe('a line and the order say the same', () => {
     }
     await view(page, 'Slope');
     await slope(page, 'South plane');
-    await told(line(page, 'V1: metal lining')).toContain('36 cleats, 18 along each edge, at most 12" apart');
+    await told(line(page, 'V1: lay metal lining')).toContain('36 cleats, 18 along each edge, at most 12" apart');
     await view(page, 'Order list');
     await shows(() => ordered(page, 'Valley cleat').innerText()).toContain('72 pieces');
     await view(page, 'Slope');
@@ -141,7 +141,7 @@ describe('what has no room is said, and gone when there is room', () => {
     await page.getByLabel('P1: a flue that gets hot', { exact: true }).press('Space');
     await (await findings(page)).getByText('its clearance to what burns is not told').waitFor();
     await type(page, 'P1: clearance to what burns', '2');
-    await told(line(page, 'membrane collar P1-M1')).toContain('the hole round it, 12" across');
+    await told(line(page, 'stick collar P1-M1')).toContain('the hole round it, 12" across');
     await count(page.locator('.Findings_findings').getByText('its clearance to what burns')).toBe(0);
 
     await add(page, 'pipe or flue');
@@ -201,7 +201,7 @@ describe('the whole roof in one order', () => {
     await openJob(page, 'Ringing House');
     await view(page, 'Print');
     const paper = (words: string): Locator => page.locator('.PrintPage_paper-line', { hasText: words }).first();
-    await told(paper('Soil pipe: boot')).toMatch(/Takes 5 × Roofing nail 1 in, aluminium; 2 × Gasketed screw/);
+    await told(paper('Soil pipe: set boot')).toMatch(/Takes 5 × Roofing nail 1 in, aluminium; 2 × Gasketed screw/);
     await told(paper('weeps in head joints')).toMatch(/Takes 6 × Head-joint weep\..*Wait: /s);
   });
 
@@ -215,6 +215,6 @@ describe('the whole roof in one order', () => {
     const text = await (await file.createReadStream()).reduce((all: string, part: Buffer) => all + part.toString('utf8'), '');
     const lines = text.split('\r\n').slice(1).filter((row) => /^\d+,/.test(row)).map((row) => Number(row.split(',')[0])); // prettier-ignore
     await shows(() => Promise.resolve(lines.every((number, i) => number === i + 1) && lines.length > 250)).toBe(true);
-    await shows(() => Promise.resolve(text.indexOf('Dry-in') < text.indexOf('Course 1'))).toBe(true);
+    await shows(() => Promise.resolve(text.indexOf('Make safe') < text.indexOf('Course 1'))).toBe(true);
   });
 });

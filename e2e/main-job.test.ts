@@ -87,10 +87,10 @@ describe('moving through the plan', () => {
     await shows(() => laid('step')).toBe(37);
     await page.keyboard.press('Home');
     await shows(() => Promise.all([laid('step'), laid('iceBarrier'), laid('course')])).toEqual([0, 0, 0]);
-    for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowUp');
+    for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowUp');
     await shows(() => Promise.all([laid('gutterApron'), laid('iceBarrier'), laid('underlayment')])).toEqual([5, 7, 0]);
-    await shows(() => page.locator('.RunSheet_run-line.RunSheet_current .RunSheet_line-number').innerText()).toBe('4');
-    await page.getByRole('button', { name: 'Line 37: move the marker here' }).click();
+    await shows(() => page.locator('.RunSheet_run-line.RunSheet_current .RunSheet_line-number').innerText()).toBe('5');
+    await page.getByRole('button', { name: 'Line 40: move the marker here' }).click();
     await shows(() => Promise.all([laid('step'), laid('course')])).toEqual([14, 14]);
     await page.keyboard.press('PageUp');
     await shows(() => Promise.all([laid('step'), laid('course')])).toEqual([15, 15]);
@@ -276,9 +276,9 @@ describe('the lap bench', () => {
       await verdict.getByText('Sheds', { exact: true }).waitFor();
 
       // if it rains now: with the barrier down and no underlayment, the deck above it lies open
-      await page.locator('label', { hasText: 'line 86' }).click();
+      await page.locator('label', { hasText: 'line 94' }).click();
       await page.getByRole('slider', { name: 'Marker along the story pole' }).press('Home');
-      for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
+      for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
       await verdict.getByText('Wet', { exact: true }).waitFor();
       await verdict.getByText('the bare deck').first().waitFor();
 

@@ -218,6 +218,23 @@ describe('the demo house', () => {
     await page.getByText('1 done').waitFor();
   });
 
+  scene('has stops that bar what follows, where the crew wants it so', async (page) => {
+    await openJob(page, 'Ringing House: north plane and tower wall');
+    const tick = (number: number): Locator => page.getByRole('checkbox', { name: `Line ${number} done`, exact: true });
+    await page.getByText('Stop. Do not cover until seen: deck sound, clean and dry.').first().waitFor();
+    await shows(() => tick(3).isEnabled()).toBe(true);
+    await page.getByLabel('Stops bar what follows').check();
+    await page.getByText('Not before the stop at line 2 is ticked off.').first().waitFor();
+    await shows(() => tick(3).isEnabled()).toBe(false);
+    await tick(2).check();
+    await shows(() => tick(3).isEnabled()).toBe(true);
+    // the next stop is the barrier's
+    await shows(() => tick(6).isEnabled()).toBe(false);
+    for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
+    await shows(() => tick(6).isEnabled()).toBe(true);
+    await saved(page);
+  });
+
   scene('splits its run sheet by crew, on screen and on paper, with a pole for every slope', async (page) => {
     await openHouse(page);
     await page.getByLabel('Which slope').selectOption({ label: 'Whole roof' });
@@ -302,11 +319,11 @@ describe('the demo house', () => {
   scene('comes back to the slope, the line and the detail looked at: after a reload, and by its address', async (page) => {
     await openHouse(page);
     await slope(page, 'North plane');
-    await page.getByRole('button', { name: /^Line 40\b/ }).click();
-    await shows(async () => new URL(page.url()).search).toBe('?slope=north&line=40');
+    await page.getByRole('button', { name: /^Line 100\b/ }).click();
+    await shows(async () => new URL(page.url()).search).toBe('?slope=north&line=100');
     await page.reload();
     await shows(() => page.getByRole('button', { name: 'North plane', exact: true }).getAttribute('aria-pressed')).toBe('true');
-    await shows(() => page.locator('.SlopeView_marker-where').innerText()).toMatch(/^40\//);
+    await shows(() => page.locator('.SlopeView_marker-where').innerText()).toMatch(/^line 100 ·/);
     await view(page, 'Details');
     await detail(page, 'V1');
     await shows(async () => new URL(page.url()).searchParams.get('detail')).toBe('valley V1');

@@ -25,7 +25,7 @@ async function picture(
 await picture('jobs', DESK, async (page) => page.locator('.JobsPage_found').nth(3).waitFor());
 await picture('slope', DESK, async (page) => {
   await openDemo(page);
-  await page.getByRole('button', { name: /^Line 37\b/ }).click();
+  await page.getByRole('button', { name: /^Line 40\b/ }).click();
 });
 await picture('piece', DESK, async (page) => {
   await openDemo(page);

@@ -60,21 +60,30 @@ export const FAULTS = [
   ],
   ['strips of half a roll ordered as whole ones', 'takeoff/order.ts', '...half.filter((_, i) => i % 2 === 0)', '...half'],
   [
+    'a slope begun without what it waits for',
+    'plan/frame.ts',
+    'return [...starts, ...atValleys(context, assembly)];',
+    'return atValleys(context, assembly);',
+  ],
+  ['two openings at a time', 'assembly/lay.ts', '[STAGE.opening, order, x, line, 0]', '[STAGE.opening, order, line, x, 0]'],
+  [
+    'masonry opened over what is laid already',
+    'assembly/lay.ts',
+    '[STAGE.masonry, order, x, line, 0]',
+    '[STAGE.ridge, order, x, line, 0]',
+  ],
+  ['a stop that bars nothing', 'sequence/runSheet.ts', 'if (stop) barred.set(line.id, stop);', ''],
+  [
     'no stop before a trough is covered',
     'details/chimney/back.ts',
-    "holdPoint: 'Trough open and sound, seams closed by solder, lock or weld',",
+    'holdPoint: `trough open, seams ${seamOf(context.covering.metal)}`,',
     '',
   ],
-  [
-    'no stop before the strip over the steps is closed',
-    'details/sidewall/finish.ts',
-    "holdPoint: 'Strip seen over every step before the cladding closes it',",
-    '',
-  ],
+  ['no stop before the strip over the steps is closed', 'details/sidewall/finish.ts', "holdPoint: 'strip over every step',", ''],
   [
     'no stop before barrier is covered',
     'underlayers/barrier.ts',
-    "? { holdPoint: 'Barrier on bare deck, not on felt, far enough up: seen before it is covered' }",
+    "? { holdPoint: 'barrier on bare deck, not on felt, far enough up' }",
     '? {}',
   ],
   [
@@ -284,5 +293,10 @@ export const FAULTS = [
     'void say;',
   ],
   // exchange
-  ['a line of the run sheet in CSV without its stop', 'exchange/csv.ts', "line.holdPoint ?? '',", "'',"],
+  [
+    'a line of the run sheet in CSV without its stop',
+    'exchange/csv.ts',
+    "line.holdPoint ? holdWords(line.holdPoint) : '',",
+    "'',",
+  ],
 ];

@@ -333,6 +333,8 @@ export const jobSchema = z.strictObject({
     .default({}),
   /** Lines of the run sheet that are done. */
   done: z.array(z.string().max(120)).max(20_000).default([]),
+  /** Hold points bar what follows: nothing after one is ticked off before it is. Absent: they are only told. */
+  holdsBar: z.literal(true).optional(),
   /** Recorded ways out of conflicts, by requirement key. */
   decisions: z.record(
     z.string().refine((key): boolean => isRuleKey(key), { error: 'is not a requirement this planner knows' }),

@@ -6,7 +6,7 @@ import { cases } from '../../fixtures/seeds.ts';
 import { CREWS } from '../assembly/index.ts';
 import type { Job } from '../document/index.ts';
 import { type Plan, planJob } from '../plan/index.ts';
-import { crewOf, filterRunSheet } from './index.ts';
+import { barredLines, crewOf, filterRunSheet } from './index.ts';
 
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
 it('lays every piece in one line, each course once, in order from the eave up', () => {
@@ -28,6 +28,33 @@ it('lays every piece in one line, each course once, in order from the eave up', 
     }),
     cases(30),
   );
+});
+
+describe('hold points that bar what follows', () => {
+  const house = plan(demoHouse());
+  const all = house.runSheet.flatMap(({ lines }) => lines);
+  const stops = all.filter(({ holdPoint }) => holdPoint !== undefined);
+
+  it('bar the lines after them, on their slope or of the whole roof, until they are ticked off', () => {
+    const none = barredLines(house.runSheet, new Set());
+    // nothing before the first stop; the deck of another slope may be looked over meanwhile
+    const first = stops[0]!;
+    expect(all.filter(({ whole }) => whole <= first.whole).some(({ id }) => none.has(id))).toBe(false);
+    const next = all.find(({ plane, whole }) => plane === first.plane && whole > first.whole)!;
+    expect(none.get(next.id)).toBe(first.whole);
+    const other = all.find(({ plane, whole }) => plane !== undefined && plane !== first.plane && whole > first.whole)!;
+    expect(none.has(other.id)).toBe(false);
+    const ticked = barredLines(house.runSheet, new Set([first.id]));
+    expect(ticked.get(next.id)).toBeUndefined();
+  });
+
+  it('bar the covering of every slope until the roof is dried in, and nothing once all are ticked off', () => {
+    const dry = stops.find(({ holdPoint }) => holdPoint!.includes('dried in'))!;
+    const done = new Set(stops.filter(({ id }) => id !== dry.id).map(({ id }) => id));
+    const barred = barredLines(house.runSheet, done);
+    for (const { course, id } of all) if (course !== undefined) expect(barred.get(id)).toBe(dry.whole);
+    expect(barredLines(house.runSheet, new Set(stops.map(({ id }) => id))).size).toBe(0);
+  });
 });
 
 describe('the run sheet by crew', () => {

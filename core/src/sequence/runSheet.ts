@@ -89,6 +89,21 @@ export const filterRunSheet = (groups: readonly RunGroup[], { detail, crew }: Ru
 /** A hold point as the order it is. */
 export const holdWords = (holdPoint: string): string => `Stop. Do not cover until seen: ${holdPoint}.`;
 
+/**
+ * Lines that may not be begun yet where hold points bar what follows, by their ids, each with the number of the stop that bars it: the first one before it, on its
+ * slope or of the whole roof, that is not ticked off. A stop itself is barred only by those before it.
+ */
+export function barredLines(groups: readonly RunGroup[], done: ReadonlySet<string>): Map<string, number> {
+  const barred = new Map<string, number>();
+  const open: RunLine[] = [];
+  for (const line of groups.flatMap(({ lines }) => lines)) {
+    const stop = open.find(({ plane }) => plane === undefined || line.plane === undefined || plane === line.plane)?.whole;
+    if (stop) barred.set(line.id, stop);
+    if (line.holdPoint !== undefined && !done.has(line.id)) open.push(line);
+  }
+  return barred;
+}
+
 export const crewOf = ({ crew }: Step): Crew => crew ?? 'roofers';
 
 /** Marks of everything the dry-in lays. */

@@ -132,7 +132,12 @@ function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes 
   const plane = shown.find(({ id }) => id === planeId) ?? shown[0]!;
   const measured = slopes.find(({ id }) => id === plane.id)!;
   const addressed = Number(useAddressed('line') ?? Number.NaN);
-  const [wanted, setMarker] = useState(Number.isInteger(addressed) && addressed >= 0 ? addressed : undefined);
+  // the address has the roof's number of the line, the marker counts the slope's own lines
+  const [wanted, setMarker] = useState(() =>
+    Number.isInteger(addressed) && addressed >= 0
+      ? plane.runSheet.flatMap((group) => group.lines).filter(({ whole }) => whole <= addressed).length
+      : undefined,
+  );
   const [mark, choose] = useState<string>();
   const [asked, whoSays] = useState<RuleKey>();
   const [reveal, setReveal] = useState(0);
@@ -188,7 +193,7 @@ function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes 
   const marker = Math.min(wanted ?? lines.length, lines.length);
   useKeptInAddress({
     slope: plan.planes.length > 1 ? plane.id : undefined,
-    line: marker < lines.length ? String(marker) : undefined,
+    line: marker < lines.length ? String(lines[marker - 1]?.whole ?? 0) : undefined,
   });
 
   const goTo = useCallback(

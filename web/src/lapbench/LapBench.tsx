@@ -34,8 +34,9 @@ const INCH = 25.4;
 export function LapBench() {
   const { units } = useEditing();
   const { plan, pieces } = usePlanned();
-  const { plane, roof, lineOf, setPlane } = useSlope();
+  const { plane, roof, lineOf, lines, setPlane } = useSlope();
   const { marker, chosen, choose } = useView();
+  const atLine = lines[marker - 1]?.whole ?? 0;
   const [whatIfs, setWhatIfs] = useState<readonly WhatIf[]>([]);
   const [stage, setStage] = useState<Stage>('finished');
   const [tool, setTool] = useState<Tool>('choose');
@@ -108,12 +109,12 @@ export function LapBench() {
           data={[
             { value: 'finished', label: 'finished' },
             { value: 'dry-in', label: 'dry-in' },
-            { value: 'now', label: `line ${marker}` },
+            { value: 'now', label: `line ${atLine}` },
           ]}
         />
         <p className="quiet small">
           {stage === 'now'
-            ? `If it rains after line ${marker}: what lies open then.`
+            ? `If it rains after line ${atLine}: what lies open then.`
             : stage === 'dry-in'
               ? 'Membrane and metal before the covering.'
               : 'Everything laid.'}

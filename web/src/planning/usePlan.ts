@@ -12,7 +12,7 @@ export type Planning = {
 };
 
 /** What a plan depends on: ticking a line as done, or another name, changes nothing about the roof. */
-const roofOf = (job: Job): string => JSON.stringify({ ...job, name: '', note: '', done: [] });
+const roofOf = (job: Job): string => JSON.stringify({ ...job, name: '', note: '', done: [], holdsBar: undefined });
 
 /** Plans the job in a worker, so that typing never waits. Of the jobs that come while it plans, only the newest is planned next. */
 export function usePlan(job: Job, library: Library): Planning {

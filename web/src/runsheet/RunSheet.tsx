@@ -1,6 +1,6 @@
 import { Checkbox, NativeSelect } from '@mantine/core';
 import { IconAlertTriangle, IconClock, IconFlag3, IconUsers } from '@tabler/icons-react';
-import { type Crew, type RunLine, filterRunSheet, holdWords, usesWords } from '#core';
+import { type Crew, type RunLine, barredLines, filterRunSheet, holdWords, usesWords } from '#core';
 import { memo, useCallback, useEffect, useRef, useState } from 'react';
 import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
@@ -9,7 +9,7 @@ import css from './RunSheet.module.css';
 
 /** The plan retold from the eave up; the marker stands after the last line laid. */
 export function RunSheet() {
-  const { job, units } = useEditing();
+  const { job, units, editor } = useEditing();
   const { plan } = usePlanned();
   const { plane, setPlane } = useSlope();
   const { marker, chosen } = useView();
@@ -22,6 +22,7 @@ export function RunSheet() {
   const all = sheet.flatMap(({ lines }) => lines);
   const details = [...new Set(all.map((line) => line.detail))];
   const done = new Set(job.done);
+  const barred = job.holdsBar ? barredLines(plan.runSheet, done) : undefined;
   const names = new Map(plan.planes.map(({ id, name }) => [id, name]));
   /** Puts the marker on a line, on the slope it is on. */
   const { setMarker } = useView();
@@ -67,6 +68,16 @@ export function RunSheet() {
           data={[{ value: '', label: 'Every detail' }, ...details]}
         />
         <CrewSelect sheet={sheet} value={crew} onChange={setCrew} />
+        <Checkbox
+          label="Stops bar what follows"
+          checked={job.holdsBar === true}
+          onChange={({ currentTarget: { checked } }) =>
+            void editor.change('holdsBar', (draft) => {
+              if (checked) draft.holdsBar = true;
+              else delete draft.holdsBar;
+            })
+          }
+        />
         {job.done.length > 0 && <span className="small quiet">{job.done.length} done</span>}
       </div>
       {groups.map((group) => (
@@ -88,6 +99,7 @@ export function RunSheet() {
                 laid={whole ? false : line.line <= marker}
                 current={!whole && line.line === marker}
                 done={done.has(line.id)}
+                barredBy={barred?.get(line.id)}
                 on={whole && several && group.course === undefined ? names.get(line.plane ?? '') : undefined}
                 chosen={chosen && line.pieces.includes(chosen.mark) ? chosen.mark : undefined}
               />
@@ -108,12 +120,14 @@ type LineProps = {
   laid: boolean;
   current: boolean;
   done: boolean;
+  /** The stop that has to be ticked off first, by its number. */
+  barredBy: number | undefined;
   /** The slope it is on, where the sheet is the whole roof's. */
   on: string | undefined;
   chosen: string | undefined;
 };
 
-const Line = memo(function Line({ line, onMark, laid, current, done, on, chosen }: LineProps) {
+const Line = memo(function Line({ line, onMark, laid, current, done, barredBy, on, chosen }: LineProps) {
   const { units, editor } = useEditing();
   const { choose } = useView();
   const marks = line.pieces.length > 6 ? [line.pieces[0]!, line.pieces[1]!, '…', line.pieces.at(-1)!] : line.pieces;
@@ -136,6 +150,7 @@ const Line = memo(function Line({ line, onMark, laid, current, done, on, chosen 
         className={css.lineDone}
         aria-label={`Line ${line.whole} done`}
         checked={done}
+        disabled={barredBy !== undefined && !done}
         onChange={() =>
           void editor.change('done', (draft) => {
             draft.done = done ? draft.done.filter((id) => id !== line.id) : [...draft.done, line.id];
@@ -154,6 +169,9 @@ const Line = memo(function Line({ line, onMark, laid, current, done, on, chosen 
           <p className={css.lineHold}>
             <IconFlag3 size={15} aria-hidden /> {holdWords(line.holdPoint)}
           </p>
+        )}
+        {barredBy !== undefined && !done && (
+          <p className={css.lineFasteners}>Not before the stop at line {barredBy} is ticked off.</p>
         )}
         {line.wait && (
           <p className={css.lineHold}>
