@@ -95,7 +95,9 @@ describe('a line and the order say the same', () => {
     );
     await told(line(page, 'Lay the starter along the eave')).toMatch(/(\d+) nails, 4 to a starter.*Takes \1 × Roofing nail/s);
     await slope(page, 'South plane');
-    await told(line(page, 'West skylight: tape the frame')).toContain('Self-adhered strip 4 in: 38 1/2", 2 × 54 1/2", 38 1/2", 4 × 8"');
+    await told(line(page, 'West skylight: tape the frame')).toContain(
+      'Self-adhered strip 4 in: 38 1/2", 2 × 54 1/2", 38 1/2", 4 × 8"',
+    );
     await slope(page, 'Porch');
     await told(line(page, 'weeps in head joints')).toContain('Takes 6 × Head-joint weep');
     await told(line(page, 'weeps in head joints')).toContain('mortar thumb-hard');

@@ -218,6 +218,21 @@ describe('the demo house', () => {
     await page.getByText('1 done').waitFor();
   });
 
+  scene('says once what holds of two things, and does what a fix says by a button, which can be undone', async (page) => {
+    await openHouse(page);
+    await page.locator('.Findings_findings[aria-busy="false"]').waitFor();
+    await page.getByRole('button', { name: '6 findings' }).click();
+    const found = page.getByRole('list', { name: 'Findings' });
+    await count(found.getByText(/^West skylight and East skylight: one shingle over its head/)).toBe(1);
+    await found.getByRole('button', { name: 'Set 5 1/2" on this slope' }).click();
+    await count(found.getByText('Porch headwall: the last course under the apron')).toBe(0);
+    await slope(page, 'Porch');
+    await field(page, 'Exposure on this slope').toBe('5 1/2"');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await count(found.getByText('Porch headwall: the last course under the apron')).toBe(1);
+    await saved(page);
+  });
+
   scene('has stops that bar what follows, where the crew wants it so', async (page) => {
     await openJob(page, 'Ringing House: north plane and tower wall');
     const tick = (number: number): Locator => page.getByRole('checkbox', { name: `Line ${number} done`, exact: true });

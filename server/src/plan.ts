@@ -1,6 +1,8 @@
 import {
   type Plan,
   type UnitSystem,
+  groupFindings,
+  groupWords,
   holdWords,
   leftOver,
   orderCsv,
@@ -19,8 +21,10 @@ const USAGE = 'Usage: ./ruvet plan FILE [--json | --csv | --order-csv]';
 /** The plan as text for a terminal or a printer: findings, run sheet, pieces, order list. */
 function planText(plan: Plan, name: string, system: UnitSystem): string {
   const out = [name, ''];
-  for (const finding of plan.findings)
-    out.push(`! ${finding.severity}: ${printWords(finding.sentence, system)} ${printWords(finding.fix, system)}`);
+  for (const group of groupFindings(plan.findings)) {
+    const [{ severity, fix }] = group.findings;
+    out.push(`! ${severity}: ${printWords(groupWords(group), system)} ${printWords(fix, system)}`);
+  }
   for (const plane of plan.planes) {
     out.push(
       `${plane.name}: ${plane.lines.count} courses at ${printLength(plane.lines.gauge, system)} on ${printLength(plane.lines.end, system)} of slope`,

@@ -189,11 +189,16 @@ export type Words = readonly (
 export const SEVERITIES = ['leaks', 'breaks a rule', 'relies on sealant', 'worth a look'] as const;
 export type Severity = (typeof SEVERITIES)[number];
 
+/** A change of the job that does what a finding's fix says: the exposure of a slope, millimetres. */
+export type Remedy = { readonly plane: string; readonly exposure: number };
+
 export type Finding = {
   readonly id: string;
   readonly severity: Severity;
   readonly sentence: Words;
   readonly fix: Words;
+  /** Where the job can be changed so by itself. */
+  readonly remedy?: Remedy;
   /** Mark of the piece to jump to. */
   readonly piece?: string;
   readonly key?: RuleKey;

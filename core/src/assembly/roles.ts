@@ -42,7 +42,7 @@ export const ROLES = {
   collar: { name: 'membrane collar', surface: 'sheet', drawn: 'laid', lettered: 'nowhere' },
   sill: { name: 'sill flashing', surface: 'flat metal', drawn: 'through', lettered: 'slope' },
   head: { name: 'head flashing', surface: 'shaped metal', drawn: 'through', lettered: 'slope' },
-  frameTape: { name: 'frame tape', surface: 'sheet', drawn: 'laid', lettered: 'wall' },
+  frameBand: { name: 'frame band', surface: 'sheet', drawn: 'laid', lettered: 'wall' },
   frame: { name: 'frame', surface: 'wall finish', drawn: 'laid', lettered: 'nowhere' },
   throughWall: { name: 'through-wall flashing', surface: 'wall finish', drawn: 'laid', lettered: 'wall' },
   ledge: { name: 'ledge metal', surface: 'wall finish', drawn: 'laid', lettered: 'wall' },

@@ -7,3 +7,4 @@ export * from './planJob.ts';
 export * from './setAside.ts';
 export * from './slopeContext.ts';
 export * from './water.ts';
+export * from './grouped.ts';

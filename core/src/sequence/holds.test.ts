@@ -17,7 +17,7 @@ const HIDDEN: readonly Role[] = [
   'iceBarrier',
   'valleySheet',
   'wallMembrane',
-  'frameTape',
+  'frameBand',
   'step',
   'kickOut',
   'cricket',

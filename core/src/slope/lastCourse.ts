@@ -10,7 +10,19 @@ export function shortLastCourse(
   { lines, rules }: Pick<PlaneContext, 'lines' | 'rules'>,
   y: number,
   apronLeg: number,
-  { id, what, piece, fix }: { readonly id: string; readonly what: string; readonly piece: string; readonly fix: Words },
+  {
+    id,
+    what,
+    piece,
+    fix,
+    remedy,
+  }: {
+    readonly id: string;
+    readonly what: string;
+    readonly piece: string;
+    readonly fix: Words;
+    readonly remedy?: Finding['remedy'];
+  },
 ): Finding[] {
   const tall = y - buttLine(lines, lastUnderApron(lines, y, apronLeg));
   const wanted = leastOf(rules, 'headwall.lastCourse');
@@ -21,6 +33,7 @@ export function shortLastCourse(
       severity: 'worth a look',
       sentence: [`${what} is `, cut(tall), ' tall, under the wanted ', cut(wanted), '.'],
       fix,
+      ...(remedy ? { remedy } : {}),
       piece,
       key: 'headwall.lastCourse',
     },

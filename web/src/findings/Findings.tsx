@@ -1,5 +1,6 @@
 import { IconAlertTriangle, IconCircleCheck, IconDroplet, IconEye, IconGavel } from '@tabler/icons-react';
-import type { Severity } from '#core';
+import { Button } from '@mantine/core';
+import { type Severity, applyRemedy, groupFindings, groupWords, remedyWords } from '#core';
 import { useState } from 'react';
 import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import css from './Findings.module.css';
@@ -13,11 +14,12 @@ const ICON: Record<Severity, typeof IconEye> = {
 
 /** What is wrong, worst first; a tap shows the piece. */
 export function Findings() {
-  const { units } = useEditing();
+  const { units, editor } = useEditing();
   const { findings, planned, judged } = usePlanned();
   const { plane } = useSlope();
   const { goTo, chosen } = useView();
   const [open, setOpen] = useState(false);
+  const groups = groupFindings(findings);
   const summary = `${plane.lines.count} courses at ${units.cut(plane.lines.gauge)}${plane.walls.map((wall) => ` · ${wall.id} ${wall.pieces} ${wall.sides}`).join('')}${plane.barrier ? ` · ice barrier ${units.cut(plane.barrier.needed)}, ${plane.barrier.rows.length} rows` : ''}`;
   return (
     <div className={css.findings} aria-busy={!judged}>
@@ -30,7 +32,7 @@ export function Findings() {
             aria-expanded={open}
             onClick={() => setOpen(!open)}
           >
-            {findings.length} {findings.length === 1 ? 'finding' : 'findings'}
+            {groups.length} {groups.length === 1 ? 'finding' : 'findings'}
           </button>
         )}
         {!judged ? (
@@ -45,7 +47,9 @@ export function Findings() {
       </div>
       {(open || (findings[0] && findings[0].severity !== 'worth a look')) && findings.length > 0 && (
         <ol className={css.findingsList} aria-label="Findings">
-          {(open ? findings : findings.slice(0, 1)).map((finding) => {
+          {(open ? groups : groups.slice(0, 1)).map((group) => {
+            const [finding] = group.findings;
+            const remedies = group.findings.flatMap(({ remedy }) => remedy ?? []);
             const Icon = ICON[finding.severity];
             return (
               <li key={finding.id}>
@@ -58,9 +62,19 @@ export function Findings() {
                     <Icon size={15} aria-hidden /> {finding.severity}
                   </span>
                   <span>
-                    {units.words(finding.sentence)} <em>{units.words(finding.fix)}</em>
+                    {units.words(groupWords(group))} <em>{units.words(finding.fix)}</em>
                   </span>
                 </button>
+                {remedies[0] && (
+                  <Button
+                    size="compact-sm"
+                    className={css.remedy}
+                    onClick={() => editor.change(finding.id, (draft) => remedies.forEach((one) => applyRemedy(draft, one)))}
+                  >
+                    {units.words(remedyWords(remedies[0]))}
+                    {remedies.length > 1 && ` and ${remedies.length - 1} more`}
+                  </Button>
+                )}
               </li>
             );
           })}

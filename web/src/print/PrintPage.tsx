@@ -1,6 +1,16 @@
 import { Button, SegmentedControl } from '@mantine/core';
 import { IconPrinter } from '@tabler/icons-react';
-import { type Crew, type PlanePlan, buttLine, filterRunSheet, holdWords, shortMarks, usesWords } from '#core';
+import {
+  type Crew,
+  type PlanePlan,
+  buttLine,
+  filterRunSheet,
+  groupFindings,
+  groupWords,
+  holdWords,
+  shortMarks,
+  usesWords,
+} from '#core';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
@@ -63,9 +73,9 @@ export function PrintPage() {
           <section className="paper-findings">
             <h2>Findings</h2>
             <ul>
-              {findings.map((finding) => (
-                <li key={finding.id}>
-                  <b>{finding.severity}:</b> {units.words(finding.sentence)} {units.words(finding.fix)}
+              {groupFindings(findings).map((group) => (
+                <li key={group.findings[0].id}>
+                  <b>{group.findings[0].severity}:</b> {units.words(groupWords(group))} {units.words(group.findings[0].fix)}
                 </li>
               ))}
             </ul>

@@ -1,4 +1,4 @@
-import { gaugeAt, buttLine, courseMark, twoLayerHeadlap, widestGauge } from '../../surface/index.ts';
+import { type Lines, courseCount, gaugeAt, buttLine, courseMark, twoLayerHeadlap, widestGauge } from '../../surface/index.ts';
 import type { Finding } from '../../assembly/index.ts';
 import { leastOf, mostOf } from '../../rules/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
@@ -7,6 +7,20 @@ import { shingleOf } from './shingle.ts';
 
 /** A last course below the ridge shorter than this cannot be nailed by itself. */
 const RIDGE_SLIVER = inches(1);
+
+/** A course gives way by at most this much, in sixteenths: more is seen. */
+const MOST_CLOSER = inches(1 / 8);
+const FINEST = inches(1 / 16);
+
+/** The exposure, as little closer as will do, that leaves the last course below a ridge tall enough; none where butts were measured, or none will. */
+function closerAtRidge(lines: Lines): number | undefined {
+  if (lines.at) return undefined;
+  for (let gauge = lines.gauge - FINEST; gauge >= lines.gauge - MOST_CLOSER - LINE_TOLERANCE; gauge -= FINEST) {
+    const closer = { ...lines, gauge };
+    if (lines.end - buttLine(closer, courseCount(closer)) >= RIDGE_SLIVER) return gauge;
+  }
+  return undefined;
+}
 
 /** Courses that lie farther apart on the roof than their maker or the rules allow, by the butts measured there. */
 function tooFarApart({ plane, lines, rules, surface, covering, catalog }: PlaneContext): Finding[] {
@@ -74,15 +88,18 @@ export function coveringFindings(context: PlaneContext): Finding[] {
   }
   findings.push(...tooFarApart(context));
   const last = lines.end - buttLine(lines, context.lines.count);
-  if (context.plane.top === 'ridge' && last < RIDGE_SLIVER)
+  if (context.plane.top === 'ridge' && last < RIDGE_SLIVER) {
+    const closer = closerAtRidge(context.lines);
     findings.push({
       id: 'covering.ridge',
       severity: 'worth a look',
       sentence: [`${context.plane.name}: the last course shows only `, { mm: last, inchesOnly: true }, ' below the ridge.'],
-      fix: ['Take the courses a little closer on the way up, so that it comes out under the caps or tall enough to be nailed.'],
+      fix: ['Take the courses a little closer on the way up, so that it comes out tall enough to be nailed.'],
+      ...(closer ? { remedy: { plane: context.plane.id, exposure: closer } } : {}),
       piece: courseMark(context.lines.count),
       key: 'covering.exposure',
     });
+  }
   const apart = Math.min(shingle.bondOffset % shingle.width, shingle.width - (shingle.bondOffset % shingle.width));
   if (isUnder(apart, leastOf(rules, 'covering.jointOffset'))) {
     findings.push({

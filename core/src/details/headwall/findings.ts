@@ -51,11 +51,15 @@ export function apronFindings(context: PlaneContext, front: Front): Finding[] {
         what: `${front.name}: the last course under the apron`,
         piece: `${front.id}-A1`,
         fix: fixWords(fitFor(context, front)),
+        ...remedyOf(context, fitFor(context, front)),
       }),
     );
   }
   return findings;
 }
+
+const remedyOf = ({ plane }: PlaneContext, fit: Fit | undefined): Pick<Finding, 'remedy'> =>
+  fit ? { remedy: { plane: plane.id, exposure: fit.exposure } } : {};
 
 const fixWords = (fit: Fit | undefined): Words =>
   fit

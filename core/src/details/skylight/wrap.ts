@@ -28,7 +28,7 @@ export function planWrap(
   ): Piece => ({
     mark,
     detail: id,
-    role: 'frameTape',
+    role: 'frameBand',
     product: sheet.id,
     covers: [
       { facet, outline: rectangle(foot.x0 - on, y0, foot.x1 + on, y1), holds: ['bonded'] },
