@@ -138,7 +138,7 @@ function planCourse(context: PlaneContext, course: LaidOut, above: LaidOut | und
             cut(shingle.nailBand.to),
             ' above the butt',
           ],
-    uses: cutAt.flatMap((valley) => bedding(context, valley)),
+    uses: bedding(context, cutAt),
     people: 1,
     keys: ['covering.exposure', 'covering.nails', 'fieldNails.fromWall'],
   });
@@ -204,11 +204,12 @@ function nailCourse(
   return { fasteners, unheld };
 }
 
-/** The cement under one course's cut edge along a valley. */
-function bedding({ catalog, lines }: PlaneContext, { role, low, high }: ValleySide): Use[] {
-  if (role !== 'cut' && role !== 'open') return [];
-  const along = (lines.gauge * Math.hypot(high[0] - low[0], high[1] - low[1])) / (high[1] - low[1]);
-  return [cementBand(catalog, along)];
+/** The cement under one course's cut edges along valleys. */
+function bedding({ catalog, lines }: PlaneContext, valleys: readonly ValleySide[]): Use[] {
+  const along = valleys
+    .filter(({ role }) => role === 'cut' || role === 'open')
+    .reduce((sum, { low, high }) => sum + (lines.gauge * Math.hypot(high[0] - low[0], high[1] - low[1])) / (high[1] - low[1]), 0);
+  return along > 0 ? [cementBand(catalog, along)] : [];
 }
 
 /** What is done at the valleys a course meets, those that are treated alike in one sentence. */

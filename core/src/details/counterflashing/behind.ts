@@ -81,15 +81,10 @@ export function planChimneyBack(context: PlaneContext, id: string): Assembly {
     pieces: [shown, ...pieces],
     steps: [
       ...letIn(context, pieces, pieces.length * steps.length, {
-        cutting: [
-          `${name}: rake the joints up each half of the cricket, `,
-          cut(depth),
-          ' deep, ',
-          cut(steps.spacing),
-          ' level apart.',
-        ],
+        name,
+        cutting: ['rake the joints up each half of the cricket, ', cut(depth), ' deep, ', cut(steps.spacing), ' level apart.'],
         hanging: [
-          `${name}: hang ${steps.pieces} ${steps.pieces === 1 ? 'piece' : 'pieces'} up each half of the cricket, then the ridge piece over both; after the sides.`,
+          `hang ${steps.pieces} ${steps.pieces === 1 ? 'piece' : 'pieces'} up each half of the cricket, then the ridge piece over both; after the sides.`,
         ],
       }),
     ],

@@ -115,14 +115,15 @@ export function planLevel(context: PlaneContext, level: Level): Assembly {
       ? repairSteps(context, level.name, level.detail, marks, level.x1 - level.x0, level.lay)
       : [
           ...letIn(context, pieces, level.x1 - level.x0, {
+            name: level.name,
             cutting: [
-              `${level.name}: rake out the level joint, or saw a reglet, `,
+              'rake out the level joint, or saw a reglet, ',
               cut(top),
               ' above the roof, ',
               cut(depth),
               ' deep; blow it clean.',
             ],
-            hanging: [`${level.name}: `, ...hungWords(context, pieces, lap), '.'],
+            hanging: [...hungWords(context, pieces, lap), '.'],
           }),
         ],
   };

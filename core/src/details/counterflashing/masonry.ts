@@ -75,32 +75,33 @@ export function letIn(
   context: PlaneContext,
   pieces: readonly Piece[],
   run: number,
-  { cutting, hanging, lay = pieces[0]!.lay }: { readonly cutting?: Words; readonly hanging: Words; readonly lay?: LayKey },
+  {
+    name,
+    cutting,
+    hanging,
+    lay = pieces[0]!.lay,
+  }: { readonly name: string; readonly cutting: Words; readonly hanging: Words; readonly lay?: LayKey },
 ): Step[] {
   const { detail } = pieces[0]!;
   return [
-    ...(cutting
-      ? [
-          {
-            lay: rightBefore(lay),
-            detail,
-            stage: 'finish' as const,
-            action: cutting,
-            pieces: [],
-            people: 1 as const,
-            caution: MASONRY_CAUTION,
-            holdPoint: 'joints clean, bare and deep enough',
-            keys: ['counterflashing.reglet' as const],
-          },
-        ]
-      : []),
-    laid(pieces, { lay, stage: 'finish', action: hanging, people: 2, keys: KEYS }),
+    {
+      lay: rightBefore(lay),
+      detail,
+      stage: 'finish',
+      action: [`${name}: `, ...cutting],
+      pieces: [],
+      people: 1,
+      caution: MASONRY_CAUTION,
+      holdPoint: 'joints clean, bare and deep enough',
+      keys: ['counterflashing.reglet'],
+    },
+    laid(pieces, { lay, stage: 'finish', action: [`${name}: `, ...hanging], people: 2, keys: KEYS }),
     {
       lay: rightAfter(lay, pieces.length),
       detail,
       stage: 'finish',
       action: [
-        'Wedge it at most ',
+        `${name}: wedge it at most `,
         cut(mostOf(context.rules, 'counterflashing.wedges')),
         ' apart, then point it with sealant. Fix it to the masonry only, never to what it hangs over.',
       ],

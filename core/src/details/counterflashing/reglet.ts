@@ -109,15 +109,16 @@ export function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
       ? repairSteps(context, wall.name, detail, marks, wall.to - wall.from, wallFinish(context, 'face', wall.x, 0))
       : [
           ...letIn(context, pieces, wall.to - wall.from, {
+            name: wall.name,
             lay: wallFinish(context, 'face', wall.x, 0),
             cutting: [
-              `${wall.name}: saw the reglet parallel to the slope, `,
+              'saw the reglet parallel to the slope, ',
               cut(low + stock.second),
               ' above it, ',
               cut(depth),
               ' deep; blow it clean.',
             ],
-            hanging: [`${wall.name}: `, ...hungWords(context, pieces, lap), ', ', cut(cover), ' over the steps.'],
+            hanging: [...hungWords(context, pieces, lap), ', ', cut(cover), ' over the steps.'],
           }),
         ],
   };

@@ -108,8 +108,9 @@ export function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
     pieces: [shown, ...pieces],
     steps: [
       ...letIn(context, pieces, pieces.length * steps.length, {
+        name: wall.name,
         cutting: [
-          `${wall.name}: rake the joints `,
+          'rake the joints ',
           cut(depth),
           ' deep, the lowest ',
           cut(steps.lowest),
@@ -118,7 +119,7 @@ export function planStepped(context: PlaneContext, wall: PlacedWall): Assembly {
           ' level apart.',
         ],
         hanging: [
-          `${wall.name}: hang ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces'} `,
+          `hang ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces'} `,
           cut(steps.length),
           ' long, ',
           cut(steps.tallEnd - low),

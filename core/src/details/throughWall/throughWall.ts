@@ -208,7 +208,9 @@ function stepsOf(
     {
       lay: masonryAbove(context, front.x0, 1),
       stage: 'dry-in',
-      action: ['Fill holes and board joints in the backup wall; roll on the liquid air barrier, 40 mil (1 mm) wet.'],
+      action: [
+        `${front.name}: fill holes and board joints in the backup wall; roll on the liquid air barrier, 40 mil (1 mm) wet.`,
+      ],
       holdPoint: 'backup wall whole and coated',
       wait: 'air barrier cured, by its label',
       uses: [coat(coatingFor(catalog, 'air barrier'), 'liquid air barrier', run * (rise + cavity))],
@@ -216,7 +218,7 @@ function stepsOf(
     {
       lay: layOf(context, wall, 0.5),
       action: [
-        'Lay ledge metal ',
+        `${front.name}: lay ledge metal `,
         ledges.map(({ mark }) => mark).join(', '),
         ': its leg down over the apron’s, ',
         cut(leastOf(rules, 'counterflashing.cover')),
@@ -247,7 +249,7 @@ function stepsOf(
     {
       lay: layOf(context, wall, 2),
       action: [
-        `Set ${weeps} weeps in head joints right on the flashing, at most `,
+        `${front.name}: set ${weeps} weeps in head joints right on the flashing, at most `,
         cut(mostOf(rules, 'throughWall.weeps')),
         ' apart, one at each end. Lay the first course of brick in a full bed; trim the tails once the joint is thumb-hard.',
       ],
