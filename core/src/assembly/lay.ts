@@ -1,12 +1,13 @@
 import { LINE_TOLERANCE } from '../units/index.ts';
 
 /**
- * Where a piece stands in the order of laying, compared entry by entry: stage of the frame of every job (handbook, Run sheet and schedule); the slope's place in the order; what orders the stage on one slope (a
+ * Where a piece stands in the order of laying, compared entry by entry: stage of the job; the slope's place in the order; what orders the stage on one slope (a
  * course in the covering, a row of barrier, a level among the underlayment, a kind of work on a wall); rank within that; then along.
  * Everything that a piece lies on must come out earlier. Only the functions of this file make one.
  */
 export type LayKey = readonly [stage: number, slope: number, within: number, rank: number, along: number];
 
+/** The frame of every job, in its order (trade practice), each stage with its heading on the run sheet. */
 const FRAME = [
   ['existing', 'What is there'],
   ['makeSafe', 'Make safe'],
@@ -66,8 +67,8 @@ export const wholeRoof = (stage: 'makeSafe' | 'driedIn' | 'waterTest' | 'handOve
   line,
 ];
 /** How the roof is left for the night, after all of a stage. */
-export const evening = (stage: 'iceBarrier' | 'opening' | 'underlayment' | 'masonry'): LayKey => [
-  stage === 'iceBarrier' ? STAGE.overBarrier : stage === 'underlayment' ? STAGE.rakeMetal : STAGE[stage],
+export const evening = (stage: 'iceBarrier' | 'opening' | 'masonry'): LayKey => [
+  stage === 'iceBarrier' ? STAGE.overBarrier : STAGE[stage],
   LAST,
   0,
   0,

@@ -7,5 +7,5 @@ const SEAMS: Record<Metal, string> = {
   lead: 'welded',
 };
 
-/** How a seam of a corner, pan, cricket or end dam is closed in a metal, never by sealant alone (handbook, Kick-out). */
+/** How a seam of a corner, pan, cricket or end dam is closed in a metal, never by sealant alone (trade practice). */
 export const seamOf = (metal: Metal): string => SEAMS[metal];

@@ -125,8 +125,8 @@ function touchingBeside(water: Water, state: number, next: number, side: 1 | -1,
 
 /**
  * Round a corner a frame is closed by its maker and a cladding is one. Where one piece's roof leg laps the other's, the upstands of metal are seamed by
- * the metal's own rule (trade practice); in an inside corner that takes a pan or a soldered piece (handbook 4), while sheets are folded there, the ear of
- * each under the next (handbook 3). Round an outside corner a sheet has to reach.
+ * the metal's own rule (trade practice); in an inside corner that takes a pan or a soldered piece (trade practice), while sheets are folded there, the ear of
+ * each under the next (trade practice). Round an outside corner a sheet has to reach.
  */
 function isClosedRound(mesh: Mesh, layer: number, { cell, inside, foot }: Corner): boolean {
   const other = mesh.layerAt[topOf(mesh, cell)]!;

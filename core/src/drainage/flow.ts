@@ -48,7 +48,7 @@ function isRainedOn(mesh: Mesh, cell: number): boolean {
 
 /**
  * Rain on the joint of a ridge or hip without a cap, and on the deck's edge at a rake without metal. Water hangs at the courses' cut ends along a rake
- * and wets the metal there: it creeps in under them, unless a starter bonds them there (handbook 1, *Starter*).
+ * and wets the metal there: it creeps in under them, unless a starter bonds them there (trade practice).
  */
 function atEdges(water: Water, cell: number): void {
   const { mesh } = water;

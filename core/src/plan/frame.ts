@@ -28,7 +28,7 @@ type Roof = {
 
 /** A tarp goes so far over what is closed already, and down either side of a ridge (trade practice). */
 const TARP_LAP = inches(12);
-/** A ladder stands so far past the eave (handbook, Cautions). */
+/** A ladder stands so far past the eave (trade practice). */
 const LADDER_PAST = inches(36);
 /** More details than this are not named one by one in a line. */
 const NAMED = 12;
@@ -37,7 +37,7 @@ const NAMED = 12;
 const ROOF = 'roof';
 
 /**
- * The frame every job has round what its details lay (handbook, Run sheet and schedule): make safe, how the roof is left each evening, dried in, what a
+ * The frame every job has round what its details lay (trade practice): make safe, how the roof is left each evening, dried in, what a
  * slope waits for, water test and hand-over.
  */
 export function frameSteps(roof: Roof): Step[] {

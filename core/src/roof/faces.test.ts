@@ -55,7 +55,7 @@ describe('two slopes that meet', () => {
     expect(line.slope * 12).toBeCloseTo(twelfths, 2);
   });
 
-  it('has the V of the handbook: z 3 and 3 at 6/12, 3.905 and 1.736 at 6/12 with 9/12', () => {
+  it('has the V of the worked figures: z 3 and 3 at 6/12, 3.905 and 1.736 at 6/12 with 9/12', () => {
     const section = (m1: number, m2: number) => {
       const [a, b] = corner(m1, m2, inches(72));
       return valleySection(a, b, measureLine(a, [0, 0], [inches(72) / m2, inches(72) / m1]));

@@ -15,7 +15,7 @@ import {
   wallToSlope,
 } from './index.ts';
 
-it('gives the handbook figures for 6/12', () => {
+it('gives the worked figures for 6/12', () => {
   expect((pitchAngle(0.5) * 180) / Math.PI).toBeCloseTo(26.57, 2);
   expect(slopeFactor(0.5)).toBeCloseTo(1.118, 4);
   expect(toInches(slopeLength({ kind: 'level', length: inches(184) }, 0.5))).toBeCloseTo(205.7, 1);

@@ -102,7 +102,7 @@ export function pickStep(context: ForSteps, wall: PlacedWall): ChosenStep {
 
 /**
  * A soaker as it lies: under the covering and up the wall by the rules, from a tail line to the head of the course it lies on, where what is left of it is turned
- * down. 500 mm slates at 193.75: 306.25, cut 331.25 long with 25 turned (handbook 17).
+ * down. 500 mm slates at 193.75: 306.25, cut 331.25 long with 25 turned (trade practice).
  */
 function soakerFor(context: ForSteps, wall: PlacedWall): ChosenStep {
   const { catalog, covering, rules, lines } = context;

@@ -20,7 +20,7 @@ import {
 
 const laminated = (slope: number): Lines => evenLines(-inches(0.5), inches(5.625), inches(13.25), inches(slope));
 
-describe('courses, the handbook figures', () => {
+describe('courses, the worked figures', () => {
   it('counts 35 courses on 196" and 37 on the Ringing House north plane', () => {
     expect(courseCount(laminated(196))).toBe(35);
     expect(courseCount(laminated(184 * Math.hypot(1, 0.5)))).toBe(37);

@@ -15,7 +15,7 @@ export type Surface = {
   readonly underRidge: number;
   /** One piece a line beside a wall: bought step flashings, or soakers cut to fit under a cover flashing. */
   readonly sides: 'steps' | 'soakers';
-  /** Ways its courses may meet in a valley: `open` is the only one for what is stiff or brittle (handbook 7). */
+  /** Ways its courses may meet in a valley: `open` is the only one for what is stiff or brittle (trade practice). */
   readonly valleys: 'any' | 'open';
   /** What it is fastened to: the deck, or battens over the underlayment with no deck under it. */
   readonly held: 'deck' | 'battens';

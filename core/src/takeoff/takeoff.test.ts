@@ -23,7 +23,7 @@ function fewestBins(lengths: number[], stock: number): number {
 }
 
 describe('cutting a run', () => {
-  it('gives the handbook counts: 22 ft and 12 ft in 5 ft lengths with 6 in laps', () => {
+  it('gives the worked counts: 22 ft and 12 ft in 5 ft lengths with 6 in laps', () => {
     expect(piecesForRun(inches(264), inches(60), inches(6))).toBe(5);
     expect(piecesForRun(inches(144), inches(60), inches(6))).toBe(3);
   });

@@ -20,7 +20,7 @@ const input = (change: Partial<Record<keyof BarrierInput, number>>): BarrierInpu
   return { ...lengths, pitch: change.pitch ?? 0.5 };
 };
 
-describe('ice barrier extent, the handbook figures', () => {
+describe('ice barrier extent, the worked figures', () => {
   it('overhang 16, wall 6, inside 24 at 6/12: 51.4" and 2 rows, 69" or 67.5" covered', () => {
     const metalFirst = barrierExtent(input({}));
     expect([toInches(metalFirst.level), metalFirst.rows.length]).toEqual([46, 2]);

@@ -21,7 +21,7 @@ const plan = (job = porch()): Plan => planJob(job, demoLibrary);
 const ofRole = ({ pieces }: Plan, role: Piece['role']): Piece[] => pieces.filter((piece) => piece.role === role);
 const CHECK = { plane: 'porch', stage: 'finished' } as const;
 
-describe('lengths that follow from the lap (handbook 17)', () => {
+describe('lengths that follow from the lap (trade practice)', () => {
   it.each([
     ['slate 500 × 250, lap 90, 3200 under an apron of 150', 500, 90, 3200, 50, 150, 16, 193.75, 112.5, 306.25, 311.25],
     ['plain tile 265 × 165, lap 65, 4000 under a ridge of 75', 265, 65, 4000, 50, 75, 40, 99.375, 66.25, 165.625, 170.625],

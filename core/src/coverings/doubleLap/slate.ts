@@ -14,7 +14,7 @@ export function slatesOf(context: Pick<PlaneContext, 'covering' | 'catalog'>): {
   };
 }
 
-/** A hole stands this far above the head of the slate two courses down: nearer the tail the nail would go through that slate (handbook 17). */
+/** A hole stands this far above the head of the slate two courses down: nearer the tail the nail would go through that slate (trade practice). */
 const HOLE_ABOVE_HEAD = 5;
 
 /** What follows from the lap a slope really has: under-eave slates H − g, and the nail hole so far above the tail. 500 at 193.75: 306.25, 311.25. */

@@ -50,7 +50,7 @@ import {
   unitsOf,
 } from '../rows.ts';
 
-/** A shake's two nails stand an inch in from its edges and 1 3/4 in above the butt of the next course (handbook 17). */
+/** A shake's two nails stand an inch in from its edges and 1 3/4 in above the butt of the next course (trade practice). */
 const FROM_EDGE = inches(1);
 const ABOVE_NEXT = inches(1.75);
 /** Narrower ones split. */
@@ -248,7 +248,7 @@ function interlayOver(context: PlaneContext, { n, outlines }: Course): Piece[] {
 /** Felt reaches this far down over a flange's upper edge and its nails. */
 const OVER_FLANGE = inches(4);
 
-/** Felt over the upper edge of every flange, under the course that covers it: a joint between shakes may stand over the flange's nails (handbook 17). */
+/** Felt over the upper edge of every flange, under the course that covers it: a joint between shakes may stand over the flange's nails (trade practice). */
 function feltOverFlanges(context: PlaneContext): Piece[] {
   const { lines, catalog, plane, rules } = context;
   const felt = itemById(catalog, 'interlay', coveringOfKind(context, 'shake').interlay);

@@ -33,7 +33,7 @@ import { shortfalls } from './shortfalls.ts';
 import { chooseWidth, weepCount } from './size.ts';
 import { planTrays } from './trays.ts';
 
-/** A wall is opened over no more than this at once (handbook, Through-wall flashing). */
+/** A wall is opened over no more than this at once (trade practice). */
 const OPEN_AT_ONCE = inches(60);
 
 const KEYS: RuleKey[] = ['throughWall.rise', 'throughWall.endLap', 'throughWall.endDam', 'throughWall.weeps'];
