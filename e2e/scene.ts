@@ -24,12 +24,16 @@ export function scene(name: string, body: (page: Page) => Promise<void>, viewpor
     if (page.url() !== `${stage.url}/`) await page.goto(stage.url);
     await body(page);
     expect(errors).toEqual([]);
-    if (viewport || page.isClosed()) return page.context().close();
+    // changes still on their way would be offered to the next scene as left behind
+    if (viewport || page.isClosed() || (await isUnsaved(page))) return page.context().close();
     await page.unrouteAll();
     await page.goto('about:blank');
     done = opened;
   });
 }
+
+const isUnsaved = async (page: Page): Promise<boolean> =>
+  (await page.getByRole('status').filter({ hasText: /^(Saving…|Not saved)/ }).count()) > 0;
 
 /** What the page shows comes after a worker has planned: every reading is asked again until it is as expected. */
 export const shows = (read: () => Promise<unknown>): ReturnType<typeof expect.poll> => expect.poll(read, { timeout: 40_000 });
