@@ -33,7 +33,10 @@ export function scene(name: string, body: (page: Page) => Promise<void>, viewpor
 }
 
 const isUnsaved = async (page: Page): Promise<boolean> =>
-  (await page.getByRole('status').filter({ hasText: /^(Saving…|Not saved)/ }).count()) > 0;
+  (await page
+    .getByRole('status')
+    .filter({ hasText: /^(Saving…|Not saved)/ })
+    .count()) > 0;
 
 /** What the page shows comes after a worker has planned: every reading is asked again until it is as expected. */
 export const shows = (read: () => Promise<unknown>): ReturnType<typeof expect.poll> => expect.poll(read, { timeout: 40_000 });
