@@ -62,8 +62,8 @@ export const FAULTS = [
   [
     'a slope begun without what it waits for',
     'plan/frame.ts',
-    'return [...starts, ...atValleys(context, assembly)];',
-    'return atValleys(context, assembly);',
+    '...evenings(roof), driedIn(roof), ...gates(roof), ...handOver(roof)',
+    '...evenings(roof), driedIn(roof), ...handOver(roof)',
   ],
   ['two openings at a time', 'assembly/lay.ts', '[STAGE.opening, order, x, line, 0]', '[STAGE.opening, order, line, x, 0]'],
   [

@@ -95,6 +95,10 @@ export const mm = (value: number): { mm: number } => ({ mm: value });
 /** A figure in a sentence that stays in inches (strips, pieces, laps). */
 export const cut = (value: number): { mm: number; inchesOnly: true } => ({ mm: value, inchesOnly: true });
 
+/** Named in a row: `SK1`, `SK1 and SK2`, `SK1, SK2 and SK3`. */
+export const listed = (names: readonly string[]): string =>
+  names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : names.join('');
+
 /** In how many lengths a strip goes on: `1 length`, `3 lengths lapped 2"`. */
 export const inLengths = (count: number, lap: number): Words =>
   count === 1 ? ['1 length'] : [`${count} lengths lapped `, cut(lap)];

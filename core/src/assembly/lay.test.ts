@@ -60,7 +60,7 @@ describe('the order of laying', () => {
       ['barrier', barrierRow(one, 0, 0)],
       ['barrier’s second row', barrierRow(one, 1, 0)],
       ['eave metal over it', alongEave(one, 'over barrier')],
-      ['the evening after it', evening('iceBarrier')],
+      ['the evening after it', evening('overBarrier')],
       ['an opening', opening(one, 900, 0)],
       ['the evening after it', evening('opening')],
       ['valley sheet', valleySheet(one, 0, 0)],

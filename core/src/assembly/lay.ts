@@ -67,13 +67,7 @@ export const wholeRoof = (stage: 'makeSafe' | 'driedIn' | 'waterTest' | 'handOve
   line,
 ];
 /** How the roof is left for the night, after all of a stage. */
-export const evening = (stage: 'iceBarrier' | 'opening' | 'masonry'): LayKey => [
-  stage === 'iceBarrier' ? STAGE.overBarrier : STAGE[stage],
-  LAST,
-  0,
-  0,
-  0,
-];
+export const evening = (stage: 'overBarrier' | 'opening' | 'masonry'): LayKey => [STAGE[stage], LAST, 0, 0, 0];
 /** What is done about an opening, one opening at a time; `x` is where it is. */
 export const opening = ({ order }: Ordered, x: number, line: number): LayKey => [STAGE.opening, order, x, line, 0];
 /** Masonry above a slope opened, before the covering below it is laid; `x` is where it stands. */

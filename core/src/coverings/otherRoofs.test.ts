@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
 import { anyCrossed, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { printWords } from '../assembly/index.ts';
 import { type Covering, type CoveringKind, type Job, newCovering } from '../document/index.ts';
 import { checkDrainage } from '../drainage/index.ts';
 import { type Plan, checkJob, planJob } from '../plan/index.ts';
@@ -45,6 +46,10 @@ describe.each(['doubleLap', 'shake'] as const)('any roof in %s', (kind: Exclude<
   });
 });
 
-it('the whole house in shakes sheds', () => {
-  expect(wetSlopes(planJob(dressed(demoHouse(), 'shake'), demoLibrary))).toEqual([]);
+it('the whole house in shakes sheds, and nobody is told to bed shakes in cement as shingles are', () => {
+  const shakes = planJob(dressed(demoHouse(), 'shake'), demoLibrary);
+  expect(wetSlopes(shakes)).toEqual([]);
+  const bedded = (plan: Plan): number =>
+    plan.steps.filter(({ action }) => printWords(action, 'imperial').includes('bed it in 3" of cement')).length;
+  expect([bedded(shakes), bedded(planJob(demoHouse(), demoLibrary))]).toEqual([0, 1]);
 });

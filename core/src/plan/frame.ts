@@ -3,12 +3,11 @@ import {
   type Step,
   type Words,
   afterCourses,
-  CEMENT_BAND,
   beforeCourse,
   cut,
   evening,
+  listed,
   mm,
-  rightAfter,
   wholeRoof,
 } from '../assembly/index.ts';
 import type { Valley } from '../details/index.ts';
@@ -69,17 +68,13 @@ function makeSafe(roof: Roof): Step[] {
           line({
             lay: wholeRoof('makeSafe', 1),
             stage: 'dry-in',
-            action: [`Have a cover ready for ${all(openings)} that can be fixed and is marked.`],
+            action: [`Have a cover ready for ${listed(openings)} that can be fixed and is marked.`],
             caution: 'A skylight is a hole.',
           }),
         ]
       : []),
   ];
 }
-
-/** Named in a row: `SK1`, `SK1 and SK2`, `SK1, SK2 and SK3`. */
-const all = (names: readonly string[]): string =>
-  names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : names.join('');
 
 /** Every evening the roof is closed: what is open, and how. */
 function evenings(roof: Roof): Step[] {
@@ -95,7 +90,7 @@ function evenings(roof: Roof): Step[] {
   );
   return [
     ...(hasBarrier && openings.length === 0
-      ? [tonight({ lay: evening('iceBarrier'), stage: 'dry-in', action: ['Close up for the night: ', ...tarp] })]
+      ? [tonight({ lay: evening('overBarrier'), stage: 'dry-in', action: ['Close up for the night: ', ...tarp] })]
       : []),
     ...(openings.length > 0
       ? [
@@ -103,7 +98,7 @@ function evenings(roof: Roof): Step[] {
             lay: evening('opening'),
             stage: 'dry-in',
             action: [
-              `Close up for the night: ${all(openings)} glazed and taped, none open`,
+              `Close up for the night: ${listed(openings)} glazed and taped, none open`,
               ...(hasBarrier ? ['; ', ...tarp] : ['; tarp the bare deck from the ridge down, edges battened.']),
             ],
           }),
@@ -115,7 +110,7 @@ function evenings(roof: Roof): Step[] {
             lay: evening('masonry'),
             stage: 'dry-in',
             action: [
-              `Close up for the night: sheet the open wall at ${all(opened)} down over the roof’s sheet, `,
+              `Close up for the night: sheet the open wall at ${listed(opened)} down over the roof’s sheet, `,
               cut(TARP_LAP),
               ' lap; leave the boards on the roof below.',
             ],
@@ -171,7 +166,7 @@ function gates({ contexts, valleys, assembly }: Roof): Step[] {
       if (!own || !other || style === 'open' || style === 'woven' || through === plane.id) return [];
       return [{ id, on: other.plane, above: own.side.footOn }];
     });
-    const starts = [...new Set(waits.map(({ above }) => above))].map((above): Step => {
+    return [...new Set(waits.map(({ above }) => above))].map((above): Step => {
       const here = waits.filter((one) => one.above === above);
       const names = contexts.filter((other) => here.some(({ on }) => on === other.plane.id)).map((other) => other.plane.name);
       const course = above > 0 ? above + 1 : firstCourse(plane.id, assembly);
@@ -181,14 +176,13 @@ function gates({ contexts, valleys, assembly }: Roof): Step[] {
         plane: plane.id,
         course,
         action: [
-          `${above > 0 ? `Go on above course ${above}` : 'Start this slope'} only with ${all(names)} on and the cut at ${all(here.map(({ id }) => id))} snapped `,
+          `${above > 0 ? `Go on above course ${above}` : 'Start this slope'} only with ${listed(names)} on and the cut at ${listed(here.map(({ id }) => id))} snapped `,
           cut(leastOf(rules, 'valley.trim')),
           ' back from the centre.',
         ],
         keys: ['valley.trim'],
       });
     });
-    return [...starts, ...atValleys(context, assembly)];
   });
 }
 
@@ -196,50 +190,10 @@ function gates({ contexts, valleys, assembly }: Roof): Step[] {
 const firstCourse = (plane: string, { steps }: Assembly): number =>
   steps.some(({ plane: on, course }) => on === plane && course === 0) ? 0 : 1;
 
-/** How a slope's courses are cut, laid across or woven at its valleys, once for all of them. */
-function atValleys(context: PlaneContext, assembly: Assembly): Step[] {
-  const { plane, rules, valleys } = context;
-  if (valleys.length === 0) return [];
-  const course = firstCourse(plane.id, assembly);
-  const noNail: Words = ['; no nail within ', cut(leastOf(rules, 'valley.noNail')), ' of the centre.'];
-  const across: Words = [cut(leastOf(rules, 'valley.cross')), ' along the shingle, no joint in the valley'];
-  const words = (role: PlaneContext['valleys'][number]['role'], ids: string): Words => {
-    switch (role) {
-      case 'through':
-        return [`Cross ${ids} by at least `, ...across, ...noNail];
-      case 'woven':
-        return [`Weave both sides of ${ids} together, each crossing `, ...across, ...noNail];
-      case 'cut':
-      case 'open':
-        return [
-          `Cut at ${ids} on the chalk line, crop each upper corner `,
-          cut(CROP),
-          ' at 45°, bed it in ',
-          cut(CEMENT_BAND),
-          ' of cement',
-          ...noNail,
-        ];
-    }
-  };
-  return [...new Set(valleys.map(({ role }) => role))].map((role, i) =>
-    line({
-      lay: rightAfter(beforeCourse(context, course), i + 1),
-      stage: 'covering',
-      plane: plane.id,
-      course,
-      action: words(role, all(valleys.filter((one) => one.role === role).map(({ id }) => id))),
-      keys: ['valley.noNail'],
-    }),
-  );
-}
-
-/** The corner of a cut shingle that would lead water under the course is cropped so far (trade practice). */
-const CROP = inches(1);
-
 function handOver({ assembly }: Roof): Step[] {
   const details = [...new Set(assembly.panels.map(({ detail }) => detail))];
   const named =
-    details.length === 0 ? 'eaves and rakes' : details.length > NAMED ? `all ${details.length} details` : all(details);
+    details.length === 0 ? 'eaves and rakes' : details.length > NAMED ? `all ${details.length} details` : listed(details);
   return [
     line({
       lay: wholeRoof('waterTest'),

@@ -1,4 +1,4 @@
-import { type Finding, type Remedy, type Words, printWords } from '../assembly/index.ts';
+import { type Finding, type Remedy, type Words, listed, printWords } from '../assembly/index.ts';
 import type { Job } from '../document/index.ts';
 
 /** A finding, or several that say the same of different things: who they are said of, and each. */
@@ -31,7 +31,7 @@ export function groupFindings(findings: readonly Finding[]): FindingGroup[] {
 export function groupWords({ names, findings: [first] }: FindingGroup): Words {
   const { name, rest } = said(first);
   if (name === '') return first.sentence;
-  return [`${names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : name}: `, ...rest];
+  return [`${listed(names)}: `, ...rest];
 }
 
 /** Does to a job what a finding's fix says. */

@@ -1,4 +1,4 @@
-import { LINE_TOLERANCE, clearlyBelow, stepsToReach } from '../units/index.ts';
+import { LINE_TOLERANCE, clearlyBelow, inches, stepsToReach } from '../units/index.ts';
 
 /** The lines a covering makes across one slope, where the lower edges of its courses run. All lengths millimetres up the slope from the deck's eave edge. */
 export type Lines = {
@@ -46,6 +46,14 @@ export function fittedLines(lines: Lines, measured: readonly MeasuredLine[]): Li
   }
   return { ...lines, first: at[0]!, at, count: courseCount({ ...lines, at }) };
 }
+
+/** A course gives way by at most this much, in sixteenths: more is seen (trade practice). */
+const MOST_CLOSER = inches(1 / 8);
+const FINEST = inches(1 / 16);
+
+/** The same lines as they are, then a sixteenth of an inch closer and so on, as far as nobody sees it: in the order they are tried where courses are fitted. */
+export const closerLines = (lines: Lines): Lines[] =>
+  Array.from({ length: MOST_CLOSER / FINEST + 1 }, (_, i) => ({ ...lines, gauge: lines.gauge - i * FINEST }));
 
 /** Butt line of course `n` (1 at the eave): y(n) = −o + (n − 1)·E, or where it was measured. */
 export function buttLine({ at, first, gauge }: Lines, n: number): number {

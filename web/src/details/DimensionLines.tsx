@@ -19,7 +19,7 @@ export function DimensionLines({ dimensions, lengthOf, place, away = STANDS_OFF 
         <g key={`${dimension.piece} ${dimension.what}`} className={css.dimension} data-mark={dimension.piece}>
           <path d={`M${ends[0].join(' ')}L${x1} ${y1}M${ends[1].join(' ')}L${x2} ${y2}`} className={css.extension} />
           <path d={`M${x1} ${y1}L${x2} ${y2}${tick(x1, y1)}${tick(x2, y2)}`} />
-          <text x={x} y={y} textAnchor={anchor}>
+          <text className="letters" x={x} y={y} textAnchor={anchor}>
             {words}
           </text>
         </g>

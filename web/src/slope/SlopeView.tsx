@@ -330,7 +330,7 @@ function Ghost({ drag, view }: { drag: Drag; view: Viewport }) {
       style={{ transform: `translate(${toX(view, drag.x)}px, ${toY(view, drag.y + drag.height)}px)` }}
     >
       <rect width={drag.width * view.scale} height={drag.height * view.scale} className={css.dragGhost} />
-      <text x={(drag.width * view.scale) / 2} y={-8} textAnchor="middle" className={css.dragWords}>
+      <text x={(drag.width * view.scale) / 2} y={-8} textAnchor="middle" className={`letters ${css.dragWords}`}>
         {units.length(Math.max(0, drag.x))} from the left · {units.length(Math.max(0, drag.y))} up
         {drag.on ? ` · ${drag.on}` : ''}
       </text>

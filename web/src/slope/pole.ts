@@ -85,7 +85,9 @@ export function markerHeight(
   }
   if (line.course === 0) return toY(view, layout.first) + 3;
   // a course that is down reaches its next butt line; a step waits at its own
-  const isDown = lines.slice(0, marker).some(({ course, detail }) => course === line.course && detail === 'covering');
+  const isDown = lines
+    .slice(0, marker)
+    .some(({ course, detail, pieces }) => course === line.course && detail === 'covering' && pieces.length > 0);
   const laid = isDown ? buttLine(layout, line.course + 1) : buttLine(layout, line.course);
   return toY(view, Math.min(laid, layout.end));
 }

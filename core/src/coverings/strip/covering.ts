@@ -9,8 +9,12 @@ import {
   emptyAssembly,
   inCourse,
   laid,
+  listed,
   mm,
+  rightAfter,
   type Words,
+  CEMENT_BAND,
+  beforeCourse,
 } from '../../assembly/index.ts';
 import { chooseNail, itemById } from '../../catalog/index.ts';
 import { coveringOfKind } from '../../document/index.ts';
@@ -55,6 +59,7 @@ export function planCovering(context: PlaneContext): Assembly {
     fasteners: courses.flatMap(({ fasteners }) => fasteners),
     zones: nailZones(context),
     steps: [
+      ...valleySteps(context, starters.length > 0 ? 0 : 1),
       ...(starters.length > 0 ? [starterStep(context, starters, nail)] : []),
       ...courses.flatMap(({ step }) => step),
       ...ridgeSteps(context, cap),
@@ -217,7 +222,7 @@ function valleysWords({ rules }: PlaneContext, n: number, valleys: readonly Vall
   const roles = [...new Set(valleys.map(({ role }) => role))];
   return roles.flatMap((role): Words => {
     const here = valleys.filter((one) => one.role === role);
-    const at = ` At ${here.map(({ id }) => id).join(' and ')} `;
+    const at = ` At ${listed(here.map(({ id }) => id))} `;
     const first = here.some(({ footOn }) => n === Math.max(1, footOn));
     switch (role) {
       case 'through':
@@ -237,5 +242,35 @@ function valleysWords({ rules }: PlaneContext, n: number, valleys: readonly Vall
       case 'open':
         return [at, 'cut it on the chalk line, crop the corner, bed it.'];
     }
+  });
+}
+
+/** The corner of a cut shingle that would lead water under the course is cropped so far (trade practice). */
+const CROP = inches(1);
+
+/** How the courses are cut, laid across or woven at the valleys, once for all of them, before the first. */
+function valleySteps(context: PlaneContext, first: number): Step[] {
+  const { rules, valleys } = context;
+  return [...new Set(valleys.map(({ role }) => role))].map((role, i) => {
+    const ids = listed(valleys.filter((one) => one.role === role).map(({ id }) => id));
+    const across: Words = [cut(leastOf(rules, 'valley.cross')), ' along the shingle, no joint in the valley'];
+    const noNail: Words = ['; no nail within ', cut(leastOf(rules, 'valley.noNail')), ' of the centre.'];
+    const bed: Words = [cut(CROP), ' at 45°, bed it in ', cut(CEMENT_BAND), ' of cement'];
+    const how: Record<typeof role, Words> = {
+      through: [`Cross ${ids} by at least `, ...across],
+      woven: [`Weave both sides of ${ids} together, each crossing `, ...across],
+      cut: [`Cut at ${ids} on the chalk line, crop each upper corner `, ...bed],
+      open: [`Cut at ${ids} on the chalk line, crop each upper corner `, ...bed],
+    };
+    return {
+      lay: rightAfter(beforeCourse(context, first), i + 1),
+      detail: 'covering',
+      course: first,
+      stage: 'covering',
+      action: [...how[role], ...noNail],
+      pieces: [],
+      people: 1,
+      keys: ['valley.noNail'],
+    };
   });
 }

@@ -1,4 +1,13 @@
-import { type Lines, courseCount, gaugeAt, buttLine, courseMark, twoLayerHeadlap, widestGauge } from '../../surface/index.ts';
+import {
+  type Lines,
+  closerLines,
+  courseCount,
+  gaugeAt,
+  buttLine,
+  courseMark,
+  twoLayerHeadlap,
+  widestGauge,
+} from '../../surface/index.ts';
 import type { Finding } from '../../assembly/index.ts';
 import { leastOf, mostOf } from '../../rules/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
@@ -8,19 +17,11 @@ import { shingleOf } from './shingle.ts';
 /** A last course below the ridge shorter than this cannot be nailed by itself. */
 const RIDGE_SLIVER = inches(1);
 
-/** A course gives way by at most this much, in sixteenths: more is seen. */
-const MOST_CLOSER = inches(1 / 8);
-const FINEST = inches(1 / 16);
-
 /** The exposure, as little closer as will do, that leaves the last course below a ridge tall enough; none where butts were measured, or none will. */
-function closerAtRidge(lines: Lines): number | undefined {
-  if (lines.at) return undefined;
-  for (let gauge = lines.gauge - FINEST; gauge >= lines.gauge - MOST_CLOSER - LINE_TOLERANCE; gauge -= FINEST) {
-    const closer = { ...lines, gauge };
-    if (lines.end - buttLine(closer, courseCount(closer)) >= RIDGE_SLIVER) return gauge;
-  }
-  return undefined;
-}
+const closerAtRidge = (lines: Lines): number | undefined =>
+  lines.at
+    ? undefined
+    : closerLines(lines).find((closer) => lines.end - buttLine(closer, courseCount(closer)) >= RIDGE_SLIVER)?.gauge;
 
 /** Courses that lie farther apart on the roof than their maker or the rules allow, by the butts measured there. */
 function tooFarApart({ plane, lines, rules, surface, covering, catalog }: PlaneContext): Finding[] {
