@@ -1,5 +1,5 @@
 // Everything ./ruvet test runs, in order; ends with "N passed, N failed" and a non-zero exit on any failure.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -7,12 +7,21 @@ import { join } from 'node:path';
 let passed = 0;
 let failed = 0;
 const reports = mkdtempSync(join(tmpdir(), 'ruvet-test-'));
-const run = (command, args) => spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, CI: 'true' } }).status ?? 1;
+const env = { ...process.env, CI: 'true' };
 
-/** A command that counts as one test. */
-function check(name, command, ...args) {
+/** A command that counts as one test; what it printed is shown when it is done. */
+async function check(name, command, ...args) {
   const started = Date.now();
-  const ok = run(command, args) === 0;
+  const ok = await new Promise((done) => {
+    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'], env });
+    let said = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (said += chunk));
+    child.on('error', (error) => (said += error.message));
+    child.on('close', (code) => {
+      process.stdout.write(said);
+      done(code === 0);
+    });
+  });
   if (ok) passed++;
   else failed++;
   console.log(`${ok ? 'ok  ' : 'FAIL'} ${name} (${((Date.now() - started) / 1000).toFixed(1)} s)`);
@@ -22,13 +31,8 @@ function check(name, command, ...args) {
 /** A Vitest run; its own count, and at least one failure when its exit code, a file or a hook says so. */
 function vitest(name, ...args) {
   const report = join(reports, `${name}.json`);
-  const code = run('node_modules/.bin/vitest', [
-    'run',
-    '--reporter=default',
-    '--reporter=json',
-    `--outputFile.json=${report}`,
-    ...args,
-  ]);
+  const command = ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...args];
+  const code = spawnSync('node_modules/.bin/vitest', command, { stdio: 'inherit', env }).status ?? 1;
   let result = { numPassedTests: 0, numFailedTests: 0, testResults: [] };
   try {
     result = JSON.parse(readFileSync(report, 'utf8'));
@@ -43,12 +47,17 @@ function vitest(name, ...args) {
   failed += code === 0 && result.numPassedTests > 0 ? bad : Math.max(1, bad);
 }
 
-check('types of core and server', 'node_modules/.bin/tsc', '-b');
-check('types of the tests and scripts', 'node_modules/.bin/tsc', '-p', 'tsconfig.tests.json');
-check('lint and format', 'npm', 'run', 'lint', '--silent');
-check('module boundaries', 'npm', 'run', 'boundaries', '--silent');
-check('generated documents are current', 'npm', 'run', 'docs', '--silent', '--', '--check');
-const built = check('build', 'npm', 'run', 'build', '--silent');
+// lint shares nothing with the others: it runs beside them
+const [, built] = await Promise.all([
+  check('lint and format', 'npm', 'run', 'lint', '--silent'),
+  (async () => {
+    await check('types of core and server', 'node_modules/.bin/tsc', '-b');
+    await check('types of the tests and scripts', 'node_modules/.bin/tsc', '-p', 'tsconfig.tests.json');
+    await check('module boundaries', 'npm', 'run', 'boundaries', '--silent');
+    await check('generated documents are current', 'npm', 'run', 'docs', '--silent', '--', '--check');
+    return check('build', 'npm', 'run', 'build', '--silent');
+  })(),
+]);
 vitest('core-and-server');
 if (built) vitest('browser', '--config', 'e2e/vitest.config.ts');
 else failed++;
