@@ -79,7 +79,7 @@ export const printWords = (words: Words, system: UnitSystem): string =>
   words
     .map((part) => {
       if (typeof part === 'string') return part;
-      if ('area' in part) return printArea(part.area, system);
+      if ('area' in part) return printArea(part.area, system, part.size);
       return 'litres' in part
         ? printFlow(part.litres, system)
         : printLength(part.mm, system, part.inchesOnly ? { inchesOnly: true } : {});
@@ -88,6 +88,9 @@ export const printWords = (words: Words, system: UnitSystem): string =>
 
 /** A flow in a sentence, from litres a minute. */
 export const flow = (value: number): { litres: number } => ({ litres: value });
+
+/** An opening for air in a sentence, square millimetres. */
+export const netFree = (area: number): { area: number; size: 'opening' } => ({ area, size: 'opening' });
 
 /** A figure in a sentence, printed in the reader's units. */
 export const mm = (value: number): { mm: number } => ({ mm: value });

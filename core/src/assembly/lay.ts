@@ -112,6 +112,8 @@ export const valleySheet = ({ order }: Ordered, rank: number, along: number): La
   0,
   along,
 ];
+/** Over the heads of the valleys that meet at the end of a ridge, their sheets all down. */
+export const valleyHead = ({ order }: Ordered): LayKey => [STAGE.valleySheet, order, LAST, 0, 0];
 /** A valley’s lining. */
 export const valleyMetal = ({ order }: Ordered, along: number): LayKey => [STAGE.valleyMetal, order, 0, 0, along];
 
@@ -218,8 +220,10 @@ export const afterCourses = (slope: Pick<Slope, 'orderAt'>, count: number): LayK
 const BEFORE_COURSE = -2;
 /** Starters along the eave (0), then up the rakes. */
 export const inStarter = (slope: Slope, rank = 0): LayKey => [STAGE.covering, slope.orderAt(0), 0, rank, 0];
-/** Caps, once every slope is covered. */
-export const ridge = ({ order }: Ordered): LayKey => [STAGE.ridge, order, 0, 0, 0];
+/** What is done at a ridge, in its order. */
+const AT_RIDGE = { slot: -2, vent: -1, caps: 0, end: 1 } as const;
+/** At the ridges and hips of a slope, once every slope is covered. */
+export const ridge = ({ order }: Ordered, part: keyof typeof AT_RIDGE): LayKey => [STAGE.ridge, order, 0, AT_RIDGE[part], 0];
 
 /** Over the steps' top edges, and a frame's own cladding; `x` is where it stands. */
 export const topSeal = ({ order }: Ordered, x: number, along: number): LayKey => [STAGE.topSeal, order, 0, x, along];

@@ -1,5 +1,6 @@
 import type { Outline, Point } from '../roof/index.ts';
 import type { RuleKey } from '../rules/index.ts';
+import type { AreaSize } from '../units/index.ts';
 import type { LayKey } from './lay.ts';
 import type { Role } from './roles.ts';
 
@@ -183,7 +184,10 @@ export type Use = {
 
 /** A sentence whose lengths (millimetres), areas (square millimetres) and flows (litres a minute) print in the reader's units: text and figures alternate. */
 export type Words = readonly (
-  string | { readonly mm: number; readonly inchesOnly?: true } | { readonly litres: number } | { readonly area: number }
+  | string
+  | { readonly mm: number; readonly inchesOnly?: true }
+  | { readonly litres: number }
+  | { readonly area: number; readonly size?: AreaSize }
 )[];
 
 export const SEVERITIES = ['leaks', 'breaks a rule', 'relies on sealant', 'worth a look'] as const;

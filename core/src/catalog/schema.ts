@@ -1,12 +1,20 @@
 import { z } from 'zod';
 import { packRefSchema } from '../rules/index.ts';
-import { parseLength } from '../units/index.ts';
+import { parseArea, parseLength } from '../units/index.ts';
 
 /** A size in a catalog file, written with its unit (`"13 1/4 in"`, `"1000 mm"`); millimetres once read. */
 const size = z.string().transform((written, ctx) => {
   const parsed = /[a-z"']\s*$/i.test(written) ? parseLength(written, 'metric') : undefined;
   if (parsed?.ok && parsed.value > 0) return parsed.value;
   ctx.addIssue({ code: 'custom', message: `"${written}" is not a size with its unit` });
+  return z.NEVER;
+});
+
+/** An area with its unit (`"72 in²"`); square millimetres once read. */
+const area = z.string().transform((written, ctx) => {
+  const parsed = /[a-z²2]\s*$/i.test(written) ? parseArea(written, 'metric', 'opening') : undefined;
+  if (parsed?.ok && parsed.value > 0) return parsed.value;
+  ctx.addIssue({ code: 'custom', message: `"${written}" is not an area with its unit` });
   return z.NEVER;
 });
 
@@ -69,6 +77,15 @@ const ridgeCap = z.strictObject({
   for: z.enum(['shingle', 'slate', 'shake']).default('shingle'),
   exposure: size,
   halfWidth: size,
+});
+/** A vent laid along a slot at the ridge, under the caps; `netFree` of it opens in each length. */
+const ridgeVent = z.strictObject({
+  ...common,
+  ...packaged,
+  kind: z.literal('ridgeVent'),
+  length: size,
+  height: size,
+  netFree: area,
 });
 const stepFlashing = z.strictObject({
   ...common,
@@ -202,6 +219,7 @@ export const itemSchema = z.discriminatedUnion('kind', [
   batten,
   starter,
   ridgeCap,
+  ridgeVent,
   stepFlashing,
   kickOut,
   lengthMetal('dripEdge'),

@@ -1,10 +1,10 @@
 import { type Piece, type Step, cut, piecesOf, ridge } from '../assembly/index.ts';
 import { type ItemOf, chooseNail } from '../catalog/index.ts';
-import { type Outline, type Point, rectangle } from '../roof/index.ts';
+import { type Outline, type Point, compass, rectangle, slopeFactor, toPlan } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
-import { type PlaneContext, onPlane, patchesRound, spansOf } from '../slope/index.ts';
+import { type PlaneContext, type RidgeEnd, onPlane, patchesRound, ridgeVentOf, ridgesOf, spansOf } from '../slope/index.ts';
 import { RIDGE_MARK, courseMark } from '../surface/index.ts';
-import { inches, stepsToReach } from '../units/index.ts';
+import { LINE_TOLERANCE, inches, stepsToReach } from '../units/index.ts';
 
 /** Caps along a slope's ridge and hips, where it has any; caps on a line two slopes share are counted on one of them. */
 export function ridgePieces(context: PlaneContext, cap: ItemOf<'ridgeCap'>): Piece[] {
@@ -40,7 +40,7 @@ export function ridgePieces(context: PlaneContext, cap: ItemOf<'ridgeCap'>): Pie
         ...patches.flatMap(({ x0, x1, y0, y1 }) => onPlane(plane, rectangle(x0, y0, x1, y1))),
         ...hips.flatMap(({ from, to }) => onPlane(plane, stripInside(from, to, cap.halfWidth))),
       ].map((outline) => ({ facet: context.facet, outline, holds: ['open'] })),
-      lay: ridge(context),
+      lay: ridge(context, 'caps'),
       liesOn: [courseMark(context.lines.count)],
       ...(counted.length > 0 ? { units: { whole: stepsToReach(blocked ? run : countedLength, cap.exposure), parts: [] } } : {}),
       keys: [],
@@ -55,9 +55,30 @@ function stripInside(from: Point, to: Point, width: number): Outline {
   return [from, to, [to[0] + inward[0], to[1] + inward[1]], [from[0] + inward[0], from[1] + inward[1]]];
 }
 
-/** Through a cap of two layers and what lies under it at a ridge, three layers of covering, into the deck. */
-const capNail = ({ surface, rules, covering }: PlaneContext): number =>
-  5 * surface.thickness + Math.min(leastOf(rules, 'nail.embedment'), covering.deckThickness + inches(1 / 8));
+/** Through a cap of two layers and what lies under it at a ridge, three layers of covering and the vent if there is one, into the deck. */
+const capNail = ({ surface, rules, covering, job, catalog }: PlaneContext): number =>
+  5 * surface.thickness +
+  (ridgeVentOf(job, catalog)?.height ?? 0) +
+  Math.min(leastOf(rules, 'nail.embedment'), covering.deckThickness + inches(1 / 8));
+
+/** The end the caps are begun at, so that their laps look away from the weather: by the compass where it was said where that comes from. */
+function leeEnd({ plane, job }: PlaneContext): string {
+  const wind = job.site.wind?.from;
+  const line = ridgesOf(plane)[0];
+  if (wind === undefined || !line) return 'the end away from the weather';
+  const turn = (wind * Math.PI) / 180;
+  const upwind = ({ at: [x, y] }: RidgeEnd): number => {
+    const [east, north] = toPlan(plane.joined.face, [x, y / slopeFactor(plane.pitch)]);
+    return east * Math.sin(turn) + north * Math.cos(turn);
+  };
+  const [one, other] = line.ends;
+  if (Math.abs(upwind(one) - upwind(other)) < LINE_TOLERANCE)
+    return `either end, the weather coming square to it from the ${compass(wind)}`;
+  const [lee, windward] = upwind(one) < upwind(other) ? [one, other] : [other, one];
+  const [a, b] = [windward, lee].map(({ at: [x, y] }) => toPlan(plane.joined.face, [x, y / slopeFactor(plane.pitch)]));
+  const towards = (Math.atan2(b![0] - a![0], b![1] - a![1]) * 180) / Math.PI;
+  return `its ${compass(towards)} end, away from the weather from the ${compass(wind)}`;
+}
 
 /** The step that lays them. */
 export function ridgeSteps(context: PlaneContext, cap: ItemOf<'ridgeCap'>): Step[] {
@@ -70,12 +91,12 @@ export function ridgeSteps(context: PlaneContext, cap: ItemOf<'ridgeCap'>): Step
   const nail = chooseNail(context.catalog, 'roofing', longNail, 'galvanised steel');
   return [
     {
-      lay: ridge(context),
+      lay: ridge(context, 'caps'),
       detail: 'covering',
       stage: 'finish',
       action: caps.units
         ? [
-            `${context.plane.edges.some(({ kind }) => kind === 'hip') ? 'Cap the hips from the eave up, then the ridge,' : 'Cap the ridge'} once both slopes are laid: ${caps.units.whole} caps, begun at the end away from the weather.`,
+            `${context.plane.edges.some(({ kind }) => kind === 'hip') ? 'Cap the hips from the eave up, then the ridge,' : 'Cap the ridge'} once both slopes are laid: ${caps.units.whole} caps, begun at ${leeEnd(context)}.`,
           ]
         : ['Leave its ridge to the slope behind: its caps are counted and laid with that.'],
       pieces: [RIDGE_MARK],

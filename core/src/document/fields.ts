@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { printLength } from '../units/index.ts';
+import { printArea, printLength } from '../units/index.ts';
 
 const both = (mm: number): string => `${printLength(mm, 'imperial')} (${printLength(mm, 'metric')})`;
 
@@ -7,6 +7,12 @@ const both = (mm: number): string => `${printLength(mm, 'imperial')} (${printLen
 export const length = (least: number, most: number) => {
   const error = `must be between ${both(least)} and ${both(most)}`;
   return z.number({ error }).min(least, { error }).max(most, { error });
+};
+
+/** An area in square millimetres. */
+export const area = (most: number) => {
+  const error = `must be between 0 and ${printArea(most, 'imperial')} (${printArea(most, 'metric')})`;
+  return z.number({ error }).min(0, { error }).max(most, { error });
 };
 
 export const name = z

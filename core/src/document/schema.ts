@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { RULE_UNITS, isRuleKey, packRefSchema } from '../rules/index.ts';
 import { SAME_PITCH, inches, pitchOf } from '../units/index.ts';
 import { coveringSchema } from './choices/index.ts';
-import { id, length, name, productId } from './fields.ts';
+import { area, id, length, name, productId } from './fields.ts';
 
 /** Versions 1 (a list of single slopes), 2 (pitch as a bare number), 3 (without a catalog version) and 4 (one covering) are still read (see `upgrade.ts`). */
 export const JOB_FORMAT_VERSION = 5;
@@ -296,6 +296,23 @@ const deviationSchema = z.strictObject({
 });
 export type Deviation = z.infer<typeof deviationSchema>;
 
+/** Net free areas are what the makers of grilles and vents state. */
+const ventedFloor = {
+  /** Of the attic that is vented. */
+  floor: area(inches(12_000) ** 2),
+  /** Net free area of what lets air in at the eaves. */
+  intake: area(inches(1_200) ** 2),
+};
+const ventilationSchema = z.discriminatedUnion('exhaust', [
+  /** A vent along the ridges; `others`: what let air out before is left open. */
+  z.strictObject({ exhaust: z.literal('ridge vent'), ...ventedFloor, others: z.boolean() }),
+  /** What there is stays: so much net free area lets air out. */
+  z.strictObject({ exhaust: z.literal('as it is'), ...ventedFloor, outlet: area(inches(1_200) ** 2) }),
+  /** Not vented, by its design. */
+  z.strictObject({ exhaust: z.literal('none'), reason: z.string().trim().min(3, { error: 'must say why' }).max(300) }),
+]);
+export type Ventilation = z.infer<typeof ventilationSchema>;
+
 export const jobSchema = z.strictObject({
   format: z.literal('ruvet-job'),
   version: z.literal(JOB_FORMAT_VERSION),
@@ -312,7 +329,20 @@ export const jobSchema = z.strictObject({
       .number({ error: 'must be a number from 0 to 1' })
       .min(0, { error: 'must be from 0 to 1' })
       .max(1, { error: 'must be from 0 to 1' }),
+    /** Where the weather comes from, degrees clockwise from north, and whether nothing stands in its way. Null: not asked yet. */
+    wind: z
+      .strictObject({
+        from: z
+          .number({ error: 'must be a number of degrees' })
+          .min(0, { error: 'must be from 0 to 360°' })
+          .max(360, { error: 'must be from 0 to 360°' }),
+        exposed: z.boolean(),
+      })
+      .nullable()
+      .default(null),
   }),
+  /** How the space under the roof is vented. Null: not decided yet. */
+  ventilation: ventilationSchema.nullable().default(null),
   /** The version of the catalog its products are taken from. */
   catalog: z.int({ error: 'must be the version of a catalog' }).min(1).max(1_000_000),
   packs: z.array(packRefSchema).max(30, { error: 'must be at most 30' }),

@@ -19,6 +19,7 @@ import { orderOfPlanes } from './order.ts';
 import { layOutSlopes } from './rulesOf.ts';
 import { asideFindings, setAside } from './setAside.ts';
 import { contextOf } from './slopeContext.ts';
+import { type VentilationPlan, ridgeLines, ventilationFindings, ventilationOf } from './ventilation.ts';
 
 export type WallSummary = {
   readonly id: string;
@@ -67,6 +68,7 @@ export type Plan = Assembly & {
   /** The slopes as the roof is put together, in the order of `planes`. */
   readonly roof: readonly Plane[];
   readonly valleys: readonly ValleySummary[];
+  readonly ventilation?: VentilationPlan;
 };
 
 /**
@@ -99,10 +101,12 @@ export function planJob(whole: Job, library: Library, kept?: KeptPlans): Plan {
     ...planned.map(({ assembly }) => assembly),
     planValleys({ job, catalog: library.catalog, valleys, contexts, rulesOf, marks }),
   ]);
-  const frame = frameSteps({ job, library, contexts, valleys, assembly: laid });
+  const roof = { job, library, contexts };
+  const frame = [...frameSteps({ ...roof, valleys, assembly: laid }), ...ridgeLines(roof)];
   const known = withKnownMarks(assemble([laid, { ...emptyAssembly, steps: frame }]));
   const names = new Map(library.catalog.items.map(({ id, name }) => [id, name]));
   const used = withUses(known, (product) => names.get(product) ?? product);
+  const ventilation = ventilationOf(roof);
   const told = planned.map(({ asked }, i): readonly Requirement[] => {
     const { rules } = contexts[i]!;
     for (const key of asked) rules.get(key);
@@ -116,6 +120,7 @@ export function planJob(whole: Job, library: Library, kept?: KeptPlans): Plan {
       ...told.flatMap(ruleFindings),
       ...meetingFindings(contexts, valleys),
       ...contexts.flatMap((context) => clashFindings(context, used)),
+      ...ventilationFindings(roof),
       ...lackingFindings(used.steps),
       ...tooWideFindings(used.pieces, library.catalog),
     ],
@@ -135,6 +140,7 @@ export function planJob(whole: Job, library: Library, kept?: KeptPlans): Plan {
     order: listOrder(assembly, library.catalog),
     roof: planes,
     valleys: valleys.map((valley) => summariseValley(valley)),
+    ...(ventilation ? { ventilation } : {}),
   };
 }
 

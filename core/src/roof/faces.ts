@@ -72,6 +72,11 @@ export function fromPlan({ place }: Pick<Face, 'place'>, [x, y]: Point): Point {
 /** Height of the slope's surface above the datum over a place in plan. */
 export const heightAt = (face: Face, point: Point): number => face.place.height + face.pitch * fromPlan(face, point)[1];
 
+/** Eight points of the compass, clockwise from north. */
+export const COMPASS = ['north', 'north-east', 'east', 'south-east', 'south', 'south-west', 'west', 'north-west'] as const;
+/** The nearest of eight points of the compass to a direction in degrees clockwise from north. */
+export const compass = (degrees: number): (typeof COMPASS)[number] => COMPASS[((Math.round(degrees / 45) % 8) + 8) % 8]!;
+
 /** Slopes nearer than this in height are one surface. */
 const SAME_HEIGHT = 0.5;
 

@@ -26,6 +26,8 @@ export const KEYS = {
   'covering.leastPiece': length('narrowest piece of the covering', 8),
   'starter.nails': count('nails in each starter', 4),
   'shake.gap': length('gap between shakes', 0.375),
+  'ventilation.balanced': count('attic floor for each part of net free area, vents at eaves and ridge balanced', 300),
+  'ventilation.other': count('attic floor for each part of net free area, not balanced', 150),
   'ridgeCap.nails': count('nails in each ridge cap', 2),
   'nail.embedment': length('nail into the deck (or through it)', 0.75),
   'fieldNails.fromWall': length('field nail from a wall', 6),

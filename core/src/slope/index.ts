@@ -14,3 +14,4 @@ export * from './steps.ts';
 export * from './wallFacets.ts';
 export * from './wrapSheet.ts';
 export * from './walls.ts';
+export * from './ridges.ts';

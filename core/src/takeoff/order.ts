@@ -90,6 +90,7 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
     case 'skylightKit':
     case 'weep':
     case 'cleat':
+    case 'ridgeVent':
     case 'screw':
     case 'nail':
       return packaged({ needed: amounts('pieces') }, item);
@@ -118,7 +119,6 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
       return { ...packaged({ needed: packing.needed, bound: packing.bound }, item), unit: 'sheets' };
     }
     case 'iceBarrier':
-      return rolls(stripsFromRolls(pieces, item.width), item.rollLength);
     case 'underlayment':
       return rolls(
         [

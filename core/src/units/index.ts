@@ -1,3 +1,4 @@
+export * from './area.ts';
 export * from './kept.ts';
 export * from './length.ts';
 export * from './pitch.ts';

@@ -127,11 +127,6 @@ export function printLength(mm: number, system: UnitSystem, options: { inchesOnl
   return `${sign}${feet}'-${printInches(sixteenths % 192, true)}`;
 }
 
-/** Prints an area from square millimetres: square feet or square metres, one decimal. */
-export function printArea(squareMm: number, system: UnitSystem): string {
-  return system === 'imperial' ? `${(squareMm / MM_PER_FOOT ** 2).toFixed(1)} ft²` : `${(squareMm / 1e6).toFixed(1)} m²`;
-}
-
 const LITRES_PER_US_GALLON = 3.785411784;
 
 /** Prints a flow from litres a minute: US gallons or litres a minute, two significant decimals where small. */

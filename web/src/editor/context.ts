@@ -84,6 +84,8 @@ export type Units = {
   words(words: Words): string;
   flow(litresPerMinute: number): string;
   area(squareMm: number): string;
+  /** An opening for air. */
+  netFree(squareMm: number): string;
 };
 
 export const unitsFor = (system: UnitSystem): Units => ({
@@ -93,6 +95,7 @@ export const unitsFor = (system: UnitSystem): Units => ({
   words: (words) => printWords(words, system),
   flow: (flow) => printFlow(flow, system),
   area: (area) => printArea(area, system),
+  netFree: (area) => printArea(area, system, 'opening'),
 });
 
 export const EditingContext = createContext<Editing | undefined>(undefined);

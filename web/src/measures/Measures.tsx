@@ -1,13 +1,36 @@
 import { ActionIcon, Button, Checkbox, Table } from '@mantine/core';
 import { IconPlus, IconRuler2, IconTrash } from '@tabler/icons-react';
-import { type Item, type Job, type PlaneRecord, type Wall, buttLine, itemsOf, newFeature, newWall } from '#core';
+import {
+  COMPASS,
+  type Item,
+  type Job,
+  type PlaneRecord,
+  type Ventilation,
+  type Wall,
+  buttLine,
+  compass,
+  itemsOf,
+  newFeature,
+  newWall,
+} from '#core';
 import { useState } from 'react';
-import { useEditing, useSlope } from '../editor/context.ts';
+import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
 import { HeadRow } from '../editor/HeadRow.tsx';
 import { CoveringSection, UnderlayerSection } from './coverings/CoveringSection.tsx';
 import { CavityWallFields, COUNTERS, Features } from './Features.tsx';
 import { CLADDINGS, PartMeasures } from './PartMeasures.tsx';
-import { ChoiceField, CountField, EitherField, FieldError, LengthField, Section, fieldsOf } from './fields.tsx';
+import {
+  AreaField,
+  ChoiceField,
+  CountField,
+  EitherField,
+  FieldError,
+  LengthField,
+  Section,
+  SwitchField,
+  TextField,
+  fieldsOf,
+} from './fields.tsx';
 import css from './Measures.module.css';
 
 const named = (items: readonly Item[]) => items.map(({ id, name, maker }) => ({ value: id, label: `${name}, ${maker}` }));
@@ -31,9 +54,110 @@ export function Measures() {
         {site.onOff('iceDams', 'Ice dams on record', { rule: 'iceBarrier.required' })}
         {site.length('rainPerHour', 'Rain in an hour', { hint: 'Local 5-minute figure' })}
         {site.percent('drivenRainShare', 'Rain driven on to walls')}
+        <WindFields />
       </Section>
+      <VentilationSection />
       <PackSection />
     </form>
+  );
+}
+
+/** Where the weather comes from: asked once a roof, and left out until it is. */
+function WindFields() {
+  const { job } = useEditing();
+  const { wind } = job.site;
+  return (
+    <>
+      <ChoiceField
+        label="Weather comes from"
+        value={wind === null ? '' : compass(wind.from)}
+        options={[{ value: '', label: 'Not said yet' }, ...COMPASS.map((value) => ({ value, label: `the ${value}` }))]}
+        set={(draft, value) => {
+          const from = COMPASS.findIndex((point) => point === value) * 45;
+          draft.site.wind = value === '' ? null : { from, exposed: draft.site.wind?.exposed ?? false };
+        }}
+      />
+      {wind && (
+        <SwitchField
+          label="Open to the wind"
+          value={wind.exposed}
+          set={(draft, exposed) => void (draft.site.wind!.exposed = exposed)}
+        />
+      )}
+    </>
+  );
+}
+
+const EXHAUSTS = {
+  undecided: 'Not decided yet',
+  'ridge vent': 'Ridge vent',
+  'as it is': 'What is there stays',
+  none: 'Not vented',
+} as const;
+
+/** How the space under the roof is vented, with what that comes to. */
+function VentilationSection() {
+  const { job, units } = useEditing();
+  const { plan } = usePlanned();
+  const { ventilation } = job;
+  const made = plan.ventilation;
+  return (
+    <Section title="Ventilation">
+      <ChoiceField
+        label="Lets air out"
+        rule="ventilation.balanced"
+        value={ventilation?.exhaust ?? 'undecided'}
+        options={EXHAUSTS}
+        set={(draft, exhaust) => {
+          const vented = draft.ventilation && 'floor' in draft.ventilation ? draft.ventilation : { floor: 0, intake: 0 };
+          const { floor, intake } = vented;
+          if (exhaust === 'undecided') draft.ventilation = null;
+          else if (exhaust === 'none') draft.ventilation = { exhaust, reason: 'by its design' };
+          else if (exhaust === 'ridge vent') draft.ventilation = { exhaust, floor, intake, others: false };
+          else draft.ventilation = { exhaust, floor, intake, outlet: 0 };
+        }}
+      />
+      {ventilation?.exhaust === 'none' && (
+        <TextField
+          label="Why it is not vented"
+          value={ventilation.reason}
+          set={(draft, reason) => void Object.assign(draft.ventilation!, { reason })}
+        />
+      )}
+      {ventilation && ventilation.exhaust !== 'none' && <VentedFields ventilation={ventilation} />}
+      {made && (
+        <p className={css.comesTo}>
+          Asked {units.netFree(made.needed)}, 1 part in {made.onePartIn}
+          {made.balanced ? ', balanced' : ''}. In {units.netFree(made.intake)}, out {units.netFree(made.exhaust)}
+          {made.slot > 0 ? ` over ${units.length(made.slot)} of slot` : ''}.
+        </p>
+      )}
+    </Section>
+  );
+}
+
+function VentedFields({ ventilation }: { ventilation: Exclude<Ventilation, { exhaust: 'none' }> }) {
+  const fields = fieldsOf(ventilation, (draft) => draft.ventilation as typeof ventilation);
+  return (
+    <>
+      {fields.area('floor', 'Floor of the vented attic', 'floor')}
+      {fields.area('intake', 'Net free area at the eaves', 'opening', { hint: 'As the makers of the grilles state it' })}
+      {ventilation.exhaust === 'as it is' && (
+        <AreaField
+          label="Net free area up the roof"
+          size="opening"
+          value={ventilation.outlet}
+          set={(draft, outlet) => void Object.assign(draft.ventilation!, { outlet })}
+        />
+      )}
+      {ventilation.exhaust === 'ridge vent' && (
+        <SwitchField
+          label="Other vents left open up the roof"
+          value={ventilation.others}
+          set={(draft, others) => void Object.assign(draft.ventilation!, { others })}
+        />
+      )}
+    </>
   );
 }
 

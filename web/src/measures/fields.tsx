@@ -1,5 +1,16 @@
 import { NativeSelect, NumberInput, SegmentedControl, Switch, TextInput } from '@mantine/core';
-import { type Job, type Pitch, type RuleKey, parseLength, parsePitch, printLength, printSaidPitch } from '#core';
+import {
+  type AreaSize,
+  type Job,
+  type Pitch,
+  type RuleKey,
+  parseArea,
+  parseLength,
+  parsePitch,
+  printArea,
+  printLength,
+  printSaidPitch,
+} from '#core';
 import { type ReactNode, useId, useRef, useState } from 'react';
 import { useEditing } from '../editor/context.ts';
 import type { JobEditor } from '../editor/useJobEditor.ts';
@@ -99,6 +110,24 @@ export function LengthField(
           props.optional !== undefined && typed.trim() === ''
             ? { ok: true as const, value: null }
             : parseLength(typed, units.system);
+        if (!parsed.ok) return `${props.label}: ${parsed.reason}.`;
+        const [issue] = editor.change(props.label, (draft) => props.set(draft, parsed.value));
+        return issue && sentence(props.label, issue.message);
+      }}
+    />
+  );
+}
+
+/** An area in either unit system: a floor, or an opening for air. */
+export function AreaField(props: Common & { value: number; size: AreaSize; set: (draft: Job, value: number) => void }) {
+  const { editor, units } = useEditing();
+  return (
+    <ParsedField
+      {...props}
+      keep={keeping(editor, props)}
+      shown={printArea(props.value, units.system, props.size)}
+      parse={(typed) => {
+        const parsed = parseArea(typed, units.system, props.size);
         if (!parsed.ok) return `${props.label}: ${parsed.reason}.`;
         const [issue] = editor.change(props.label, (draft) => props.set(draft, parsed.value));
         return issue && sentence(props.label, issue.message);
@@ -311,6 +340,9 @@ export function fieldsOf<T>(value: T, at: (draft: Job) => T, of = '') {
     text: (key: KeysFor<T, string>, label: string) => <TextField {...bind<string>(key, label)} />,
     length: (key: KeysFor<T, number | null>, label: string, more?: More & { optional?: string }) => (
       <LengthField {...bind<number | null>(key, label)} {...more} />
+    ),
+    area: (key: KeysFor<T, number>, label: string, size: AreaSize, more?: More) => (
+      <AreaField {...bind<number>(key, label)} size={size} {...more} />
     ),
     pitch: (key: KeysFor<T, Pitch>, label: string, more?: More) => <PitchField {...bind<Pitch>(key, label)} {...more} />,
     percent: (key: KeysFor<T, number>, label: string) => <PercentField {...bind<number>(key, label)} />,
