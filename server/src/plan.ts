@@ -2,6 +2,8 @@ import {
   type Plan,
   type UnitSystem,
   groupFindings,
+  mutedKinds,
+  told,
   groupWords,
   holdWords,
   leftOver,
@@ -21,10 +23,11 @@ const USAGE = 'Usage: ./ruvet plan FILE [--json | --csv | --order-csv]';
 /** The plan as text for a terminal or a printer: findings, run sheet, pieces, order list. */
 function planText(plan: Plan, name: string, system: UnitSystem): string {
   const out = [name, ''];
-  for (const group of groupFindings(plan.findings)) {
+  for (const group of groupFindings(told(plan.findings))) {
     const [{ severity, fix }] = group.findings;
     out.push(`! ${severity}: ${printWords(groupWords(group), system)} ${printWords(fix, system)}`);
   }
+  for (const { kind, count, reason } of mutedKinds(plan.findings)) out.push(`  muted: ${kind}, ${count}: ${reason}`);
   for (const plane of plan.planes) {
     out.push(
       `${plane.name}: ${plane.lines.count} courses at ${printLength(plane.lines.gauge, system)} on ${printLength(plane.lines.end, system)} of slope`,

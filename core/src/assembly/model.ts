@@ -193,14 +193,25 @@ export type Words = readonly (
 export const SEVERITIES = ['leaks', 'breaks a rule', 'relies on sealant', 'worth a look'] as const;
 export type Severity = (typeof SEVERITIES)[number];
 
-/** A change of the job that does what a finding's fix says: the exposure of a slope, millimetres. */
-export type Remedy = { readonly plane: string; readonly exposure: number };
+/**
+ * A change of the job that does what a finding's fix says: another exposure on a slope; a feature moved to the right (or left, when negative), with what that
+ * spares; more nails in every shingle; another base on a pipe. Lengths in millimetres.
+ */
+export type Remedy =
+  | { readonly does: 'set exposure'; readonly plane: string; readonly exposure: number }
+  | { readonly does: 'move'; readonly feature: string; readonly by: number; readonly so: string }
+  | { readonly does: 'set nails'; readonly nails: number; readonly reason: string }
+  | { readonly does: 'set base'; readonly feature: string; readonly product: string; readonly name: string };
 
 export type Finding = {
   readonly id: string;
   readonly severity: Severity;
   readonly sentence: Words;
   readonly fix: Words;
+  /** Why it is not told: its kind was muted. */
+  readonly muted?: string;
+  /** Years until what it is about fails: among findings alike in gravity the weakest is told first. */
+  readonly lasts?: number;
   /** Where the job can be changed so by itself. */
   readonly remedy?: Remedy;
   /** Mark of the piece to jump to. */

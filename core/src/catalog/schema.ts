@@ -42,6 +42,9 @@ const shingle = z.strictObject({
   nailBand: z.strictObject({ from: size, to: size }),
   /** Side offset of each course against the one below. */
   bondOffset: size,
+  /** How long its maker says it lasts, and how many nails he asks in each on a site open to the wind. */
+  years: z.number().positive().optional(),
+  exposedNails: z.int().positive().optional(),
   /** Slots cut up from the butt between its tabs: how many, evenly, and how far up. */
   keyways: z.strictObject({ count: z.int().min(1).max(5), depth: size }).optional(),
 });

@@ -39,6 +39,7 @@ export function newJob(library: Library, name: string, units: Job['units']): Job
     features: [],
     valleys: {},
     done: [],
+    muted: {},
     decisions: {},
     deviations: [],
   };

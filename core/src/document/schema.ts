@@ -365,6 +365,11 @@ export const jobSchema = z.strictObject({
   done: z.array(z.string().max(120)).max(20_000).default([]),
   /** Hold points bar what follows: nothing after one is ticked off before it is. Absent: they are only told. */
   holdsBar: z.literal(true).optional(),
+  /** Kinds of finding that are not told on this job, each with the reason. */
+  muted: z
+    .record(z.string().min(1).max(80), z.string().trim().min(3, { error: 'must say why' }).max(300))
+    .refine((muted) => Object.keys(muted).length <= 100, { error: 'must be at most 100' })
+    .default({}),
   /** Recorded ways out of conflicts, by requirement key. */
   decisions: z.record(
     z.string().refine((key): boolean => isRuleKey(key), { error: 'is not a requirement this planner knows' }),

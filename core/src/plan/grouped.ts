@@ -1,5 +1,4 @@
-import { type Finding, type Remedy, type Words, listed, printWords } from '../assembly/index.ts';
-import type { Job } from '../document/index.ts';
+import { type Finding, type Words, listed, printWords } from '../assembly/index.ts';
 
 /** A finding, or several that say the same of different things: who they are said of, and each. */
 export type FindingGroup = { readonly names: readonly string[]; readonly findings: readonly [Finding, ...Finding[]] };
@@ -33,12 +32,3 @@ export function groupWords({ names, findings: [first] }: FindingGroup): Words {
   if (name === '') return first.sentence;
   return [`${listed(names)}: `, ...rest];
 }
-
-/** Does to a job what a finding's fix says. */
-export function applyRemedy(job: Job, { plane, exposure }: Remedy): void {
-  const record = job.parts.flatMap(({ planes }) => planes).find(({ id }) => id === plane);
-  if (record) record.exposure = exposure;
-}
-
-/** What the button says that does it. */
-export const remedyWords = ({ exposure }: Remedy): Words => ['Set ', { mm: exposure, inchesOnly: true }, ' on this slope'];

@@ -8,3 +8,5 @@ export * from './setAside.ts';
 export * from './slopeContext.ts';
 export * from './water.ts';
 export * from './grouped.ts';
+export * from './muted.ts';
+export * from './remedy.ts';

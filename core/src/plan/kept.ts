@@ -11,6 +11,7 @@ export function goesInto(context: PlaneContext, mark: string, orders: ReadonlyMa
     name: '',
     note: '',
     done: [],
+    muted: {},
     features: [],
     valleys: {},
     parts: context.job.parts.map((part) => ({ ...part, planes: part.planes.filter(({ id }) => ids.has(id)) })) as Job['parts'],

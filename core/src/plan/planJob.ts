@@ -1,4 +1,13 @@
-import { type Assembly, SEVERITIES, assemble, emptyAssembly, isSidePiece, withKnownMarks, withUses } from '../assembly/index.ts';
+import {
+  type Assembly,
+  type Finding,
+  SEVERITIES,
+  assemble,
+  emptyAssembly,
+  isSidePiece,
+  withKnownMarks,
+  withUses,
+} from '../assembly/index.ts';
 import { familyOf } from '../coverings/index.ts';
 import { DETAILS, type ValleySummary, findValleys, planValleys, summariseValley } from '../details/index.ts';
 import { type Job, type Library, type Plane, planesOf } from '../document/index.ts';
@@ -15,6 +24,7 @@ import { lackingFindings, numbered, ruleFindings, tooWideFindings, uniqueFinding
 import { goesInto } from './kept.ts';
 import { markedFor, planeMarks } from './marks.ts';
 import { meetingFindings } from './meeting.ts';
+import { withMuted } from './muted.ts';
 import { orderOfPlanes } from './order.ts';
 import { layOutSlopes } from './rulesOf.ts';
 import { asideFindings, setAside } from './setAside.ts';
@@ -53,6 +63,9 @@ type PlannedSlope = {
   /** What its families asked of the rules. */
   readonly asked: readonly RuleKey[];
 };
+
+/** Longer than anything on a roof lasts, years. */
+const FOR_EVER = 10_000;
 
 /** Slopes planned before, kept for the next plan of the same job. */
 export type KeptPlans = Kept<PlannedSlope>;
@@ -128,9 +141,7 @@ export function planJob(whole: Job, library: Library, kept?: KeptPlans): Plan {
   const runSheet = writeRunSheet(assembly, new Map(contexts.map(({ plane, lines }) => [plane.id, { name: plane.name, lines }])));
   return {
     ...assembly,
-    findings: numbered(uniqueFindings(assembly.findings)).sort(
-      (a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity),
-    ),
+    findings: withMuted(ranked(assembly.findings), job, library),
     planes: planned.map(({ plan }, i) => ({
       ...plan,
       requirements: told[i]!,
@@ -143,6 +154,12 @@ export function planJob(whole: Job, library: Library, kept?: KeptPlans): Plan {
     ...(ventilation ? { ventilation } : {}),
   };
 }
+
+/** Each once and with an id of its own, worst first; among those alike in gravity what fails soonest. */
+const ranked = (findings: readonly Finding[]): Finding[] =>
+  numbered(uniqueFindings(findings)).sort(
+    (a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity) || (a.lasts ?? FOR_EVER) - (b.lasts ?? FOR_EVER),
+  );
 
 function planPlane(context: PlaneContext, mark: string): PlannedSlope {
   const { plane, rules } = context;

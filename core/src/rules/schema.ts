@@ -92,6 +92,8 @@ export const packSchema = z.strictObject({
   edition: z.string().min(1),
   notice: z.string().optional(),
   rules: z.array(ruleSchema).max(2000),
+  /** Kinds of finding a house does not want told, each with its reason. */
+  muted: z.record(z.string().min(1).max(80), z.string().trim().min(3).max(300)).optional(),
 });
 export type Pack = z.infer<typeof packSchema>;
 

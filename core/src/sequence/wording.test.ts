@@ -11,7 +11,7 @@ import { type RunLine, holdWords } from './index.ts';
 
 /** What a crew is told to do: every line begins with one of these, after the name of what it is done to. */
 const VERBS =
-  /^(Band|Board|Brush|Cap|Clear|Close|Cross|Cut|Fill|Fix|Frame|Go|Grind|Hand|Hang|Have|Hose|Lay|Leave|Lift|Look|Nail|Press|Put|Rake|Refix|Saw|Set|Slide|Start|Stick|Strip|Take|Tape|Tighten|Turn|Unroll|Walk|Weave|Wedge|Write)\b/i;
+  /^(Band|Board|Brush|Cap|Clear|Close|Cover|Cross|Cut|Fill|Fix|Frame|Go|Grind|Hand|Hang|Have|Hose|Lay|Leave|Lift|Look|Nail|Press|Put|Rake|Refix|Saw|Set|Slide|Snap|Start|Stick|Strip|Take|Tape|Tighten|Turn|Unroll|Walk|Weave|Wedge|Write)\b/i;
 /** A line fits a phone without scrolling. */
 const LONGEST = 240;
 

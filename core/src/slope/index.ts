@@ -15,3 +15,4 @@ export * from './wallFacets.ts';
 export * from './wrapSheet.ts';
 export * from './walls.ts';
 export * from './ridges.ts';
+export * from './rafters.ts';

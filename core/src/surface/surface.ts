@@ -6,6 +6,8 @@ export type Surface = {
   readonly product: string;
   readonly name: string;
   readonly maker: string;
+  /** How long its maker says it lasts, where he says so. */
+  readonly years?: number;
   readonly lines: Lines;
   /** One whole unit: along the eave, and up the slope. */
   readonly unit: { readonly width: number; readonly height: number };

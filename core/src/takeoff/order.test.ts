@@ -56,8 +56,8 @@ describe('what the order used to forget', () => {
     const units = pieces.reduce((sum, { units: own }) => sum + own!.whole + own!.parts.length, 0);
     expect(starter.uses).toMatchObject([{ amount: 4 * units, unit: 'pieces' }]);
     const ridge = house.steps.find(({ action }) => printWords(action, 'imperial').startsWith('Cap the ridge'))!;
-    // 5 layers of 3/16 in and 3/4 in into the deck: 1 11/16 in
-    expect(ridge.uses![0]!.name).toBe('Roofing nail 1 3/4 in, galvanised');
+    // 5 layers of 3/16 in, 3/4 in of vent and 3/4 in into the deck: 2 7/16 in
+    expect(ridge.uses![0]!.name).toBe('Roofing nail 2 1/2 in, galvanised');
     const caps = house.pieces.find(({ mark }) => ridge.pieces.includes(mark))!.units!.whole;
     expect(ridge.uses![0]!.amount).toBe(2 * caps);
   });

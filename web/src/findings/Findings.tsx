@@ -1,6 +1,17 @@
 import { IconAlertTriangle, IconCircleCheck, IconDroplet, IconEye, IconGavel } from '@tabler/icons-react';
-import { Button } from '@mantine/core';
-import { type Severity, applyRemedy, groupFindings, groupWords, remedyWords } from '#core';
+import { Button, TextInput } from '@mantine/core';
+import {
+  type Finding,
+  type Severity,
+  applyRemedy,
+  canBeMuted,
+  groupFindings,
+  groupWords,
+  kindOf,
+  mutedKinds,
+  remedyWords,
+  told,
+} from '#core';
 import { useState } from 'react';
 import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import css from './Findings.module.css';
@@ -14,8 +25,10 @@ const ICON: Record<Severity, typeof IconEye> = {
 
 /** What is wrong, worst first; a tap shows the piece. */
 export function Findings() {
-  const { units, editor } = useEditing();
-  const { findings, planned, judged } = usePlanned();
+  const { units, editor, job } = useEditing();
+  const { findings: all, planned, judged } = usePlanned();
+  const findings = told(all);
+  const muted = mutedKinds(all);
   const { plane } = useSlope();
   const { goTo, chosen } = useView();
   const [open, setOpen] = useState(false);
@@ -35,6 +48,11 @@ export function Findings() {
             {groups.length} {groups.length === 1 ? 'finding' : 'findings'}
           </button>
         )}
+        {findings.length === 0 && muted.length > 0 && (
+          <button type="button" className={css.findingsCount} aria-expanded={open} onClick={() => setOpen(!open)}>
+            {muted.length} muted
+          </button>
+        )}
         {!judged ? (
           <p className="quiet">{planned ? 'The water is running…' : 'Planning…'}</p>
         ) : (
@@ -45,7 +63,7 @@ export function Findings() {
           )
         )}
       </div>
-      {(open || (findings[0] && findings[0].severity !== 'worth a look')) && findings.length > 0 && (
+      {(open || (findings[0] && findings[0].severity !== 'worth a look')) && all.length > 0 && (
         <ol className={css.findingsList} aria-label="Findings">
           {(open ? groups : groups.slice(0, 1)).map((group) => {
             const [finding] = group.findings;
@@ -75,11 +93,67 @@ export function Findings() {
                     {remedies.length > 1 && ` and ${remedies.length - 1} more`}
                   </Button>
                 )}
+                {open && canBeMuted(finding) && <Mute finding={finding} />}
               </li>
             );
           })}
+          {open &&
+            muted.map(({ kind, count, reason }) => (
+              <li key={kind} className={css.muted}>
+                Muted: {kind}, {count}. {reason}
+                {kind in job.muted && (
+                  <Button
+                    size="compact-sm"
+                    variant="default"
+                    onClick={() => editor.change(`tell ${kind} again`, (draft) => void delete draft.muted[kind])}
+                  >
+                    Tell it again
+                  </Button>
+                )}
+              </li>
+            ))}
         </ol>
       )}
     </div>
+  );
+}
+
+/** Findings of a kind are no longer told on this job, once it is said why. */
+function Mute({ finding }: { finding: Finding }) {
+  const { editor } = useEditing();
+  const [reason, setReason] = useState<string>();
+  const [error, setError] = useState<string>();
+  const kind = kindOf(finding);
+  if (reason === undefined)
+    return (
+      <Button size="compact-sm" variant="subtle" className={css.remedy} onClick={() => setReason('')}>
+        Mute
+      </Button>
+    );
+  return (
+    <form
+      className={css.mute}
+      onSubmit={(event) => {
+        event.preventDefault();
+        const [issue] = editor.change(`mute ${kind}`, (draft) => void (draft.muted[kind] = reason));
+        setError(issue && 'Why it is muted: say it in a few words.');
+      }}
+    >
+      <TextInput
+        size="xs"
+        aria-label={`Why ${kind} is muted`}
+        placeholder="Why it need not be told on this job"
+        value={reason}
+        error={error}
+        autoFocus
+        onChange={(event) => setReason(event.currentTarget.value)}
+      />
+      <Button type="submit" size="compact-sm">
+        Mute
+      </Button>
+      <Button size="compact-sm" variant="default" onClick={() => setReason(undefined)}>
+        Leave it
+      </Button>
+    </form>
   );
 }

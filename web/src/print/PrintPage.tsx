@@ -6,6 +6,8 @@ import {
   buttLine,
   filterRunSheet,
   groupFindings,
+  mutedKinds,
+  told,
   groupWords,
   holdWords,
   shortMarks,
@@ -73,9 +75,14 @@ export function PrintPage() {
           <section className="paper-findings">
             <h2>Findings</h2>
             <ul>
-              {groupFindings(findings).map((group) => (
+              {groupFindings(told(findings)).map((group) => (
                 <li key={group.findings[0].id}>
                   <b>{group.findings[0].severity}:</b> {units.words(groupWords(group))} {units.words(group.findings[0].fix)}
+                </li>
+              ))}
+              {mutedKinds(findings).map(({ kind, count, reason }) => (
+                <li key={kind}>
+                  <b>Muted:</b> {kind}, {count}: {reason}
                 </li>
               ))}
             </ul>

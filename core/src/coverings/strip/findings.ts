@@ -96,11 +96,24 @@ export function coveringFindings(context: PlaneContext): Finding[] {
       severity: 'worth a look',
       sentence: [`${context.plane.name}: the last course shows only `, { mm: last, inchesOnly: true }, ' below the ridge.'],
       fix: ['Take the courses a little closer on the way up, so that it comes out tall enough to be nailed.'],
-      ...(closer ? { remedy: { plane: context.plane.id, exposure: closer } } : {}),
+      ...(closer ? { remedy: { does: 'set exposure', plane: context.plane.id, exposure: closer } } : {}),
       piece: courseMark(context.lines.count),
       key: 'covering.exposure',
     });
   }
+  const nails = leastOf(rules, 'covering.nails');
+  if (context.job.site.wind?.exposed && shingle.exposedNails !== undefined && isUnder(nails, shingle.exposedNails))
+    findings.push({
+      id: 'covering.wind',
+      severity: 'breaks a rule',
+      sentence: [
+        `${context.plane.name}: open to the wind ${shingle.maker} asks ${shingle.exposedNails} nails in each ${shingle.name.toLowerCase()}; ${nails} are planned.`,
+      ],
+      fix: [`Drive ${shingle.exposedNails}.`],
+      remedy: { does: 'set nails', nails: shingle.exposedNails, reason: 'open to the wind, by the shingle’s maker' },
+      piece: 'C01',
+      key: 'covering.nails',
+    });
   const apart = Math.min(shingle.bondOffset % shingle.width, shingle.width - (shingle.bondOffset % shingle.width));
   if (isUnder(apart, leastOf(rules, 'covering.jointOffset'))) {
     findings.push({

@@ -10,7 +10,9 @@ import { shingleOf } from './shingle.ts';
 /** A slope in shingles: as far apart as the job says, else as its maker and the rules allow. */
 export function layOut(asked: ToLayOut): Surface {
   const covering = coveringOfKind(asked, 'strip');
-  return { ...exposedSurface(asked, shingleOf(asked), covering), valleys: 'any' };
+  const shingle = shingleOf(asked);
+  const { years } = shingle;
+  return { ...exposedSurface(asked, shingle, covering), valleys: 'any', ...(years === undefined ? {} : { years }) };
 }
 
 /** A pitch under the least, an exposure over the greatest. */

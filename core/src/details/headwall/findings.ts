@@ -59,7 +59,7 @@ export function apronFindings(context: PlaneContext, front: Front): Finding[] {
 }
 
 const remedyOf = ({ plane }: PlaneContext, fit: Fit | undefined): Pick<Finding, 'remedy'> =>
-  fit ? { remedy: { plane: plane.id, exposure: fit.exposure } } : {};
+  fit ? { remedy: { does: 'set exposure', plane: plane.id, exposure: fit.exposure } } : {};
 
 const fixWords = (fit: Fit | undefined): Words =>
   fit

@@ -1,8 +1,9 @@
 import { type Finding, cut } from '../../assembly/index.ts';
+import { type ItemOf, itemsOf } from '../../catalog/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type PlaneContext, fromValleyLine } from '../../slope/index.ts';
+import { type PlaneContext, fromValleyLine, raftersIn, shiftSparing } from '../../slope/index.ts';
 import { isAtLeast, isOver, isUnder } from '../../units/index.ts';
-import { type Leg, bootNeeds } from './legs.ts';
+import { type Leg, bootNeeds, legsOf, takes } from './legs.ts';
 
 export function legFindings(context: PlaneContext, leg: Leg): Finding[] {
   const { rules, plane, walls } = context;
@@ -22,6 +23,7 @@ export function legFindings(context: PlaneContext, leg: Leg): Finding[] {
       piece,
       key: 'pipe.gap',
     });
+  findings.push(...nearRafter(context, leg), ...lifeOf(context, leg));
   if (isUnder(place.flangeAbove, cover))
     findings.push({
       id: `${leg.id}.flange`,
@@ -93,4 +95,55 @@ export function legFindings(context: PlaneContext, leg: Leg): Finding[] {
       piece,
     });
   return findings;
+}
+
+/** A flue whose clearance a rafter stands in. */
+function nearRafter({ plane: { rafters } }: PlaneContext, { id, feature, name, x, diameter, clearance }: Leg): Finding[] {
+  if (!clearance || !rafters) return [];
+  const [x0, x1] = [x - diameter / 2 - clearance, x + diameter / 2 + clearance];
+  const count = raftersIn(rafters, x0, x1).length;
+  if (count === 0) return [];
+  const shift = shiftSparing(rafters, x0, x1);
+  return [
+    {
+      id: `${id}.framing`,
+      severity: 'breaks a rule',
+      sentence: [`${name}: ${count === 1 ? 'a rafter stands' : `${count} rafters stand`} within the `, cut(clearance), ' its listing keeps clear of what burns.'],
+      fix: ['Move it between two rafters, or have them headed off by those who may.'],
+      ...(shift?.cut === 0
+        ? { remedy: { does: 'move', feature, by: shift.by, so: 'clear of rafters' } as const }
+        : {}),
+      piece: `${id}-B`,
+    },
+  ]; // prettier-ignore
+}
+
+/** A base that fails before the covering it stands in does, and one that lasts as long and fits, where there is one. */
+function lifeOf(context: PlaneContext, leg: Leg): Finding[] {
+  const { years } = context.surface;
+  const { boot, id, name, feature } = leg;
+  if (!boot || leg.standoff || years === undefined || isAtLeast(boot.years, years)) return [];
+  const lasting = itemsOf(context.catalog, 'boot')
+    .filter((item) => item.years > boot.years && takes(item, leg) && fits(context, leg, item))
+    .sort((a, b) => Math.min(b.years, years) - Math.min(a.years, years) || a.years - b.years || (a.id < b.id ? -1 : 1))[0];
+  return [
+    {
+      id: `${id}.life`,
+      severity: 'worth a look',
+      sentence: [`${name}: ${boot.name} lasts about ${boot.years} years, the covering round it ${years}.`],
+      fix: [lasting ? `Take ${lasting.name}, about ${lasting.years} years.` : 'Write its renewal into the hand-over.'],
+      ...(lasting ? { remedy: { does: 'set base', feature, product: lasting.id, name: lasting.name } as const } : {}),
+      lasts: boot.years,
+      piece: `${id}-B`,
+    },
+  ];
+}
+
+/** Would another base reach far enough above the cut-out? */
+function fits(context: PlaneContext, leg: Leg, item: ItemOf<'boot'>): boolean {
+  const features = context.features.flatMap((one) =>
+    one.id === leg.feature && one.kind === 'pipe' ? [{ ...one, boot: item.id }] : [],
+  );
+  const place = legsOf({ ...context, features })[0]?.place;
+  return place !== undefined && isAtLeast(place.flangeAbove, bootNeeds(context, leg.hot).cover);
 }

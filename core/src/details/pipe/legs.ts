@@ -84,6 +84,10 @@ export const bootNeeds = (
   cover: leastOf(rules, 'pipe.cover'),
 });
 
+/** Is a base made for such a pipe? */
+export const takes = (boot: ItemOf<'boot'>, { diameter, hot, standoff }: Pick<Leg, 'diameter' | 'hot' | 'standoff'>): boolean =>
+  boot.hot === hot && boot.standoff === standoff && isAtLeast(diameter, boot.least) && isAtMost(diameter, boot.most);
+
 /** The smallest base that takes the pipe and reaches far enough above its cut-out; else the largest that takes the pipe. */
 function chooseBoot(
   context: BaseContext,
@@ -93,12 +97,10 @@ function chooseBoot(
   place: (boot: ItemOf<'boot'>) => BootPlace,
 ): ItemOf<'boot'> | undefined {
   const { cover } = bootNeeds(context, hot);
-  const takes = itemsOf(context.catalog, 'boot').filter(
-    (boot) => boot.hot === hot && boot.standoff === standoff && isAtLeast(diameter, boot.least) && isAtMost(diameter, boot.most),
-  );
+  const taking = itemsOf(context.catalog, 'boot').filter((boot) => takes(boot, { diameter, hot, standoff }));
   // a hot flue's and a standoff's base is metal of the job's own kind where there is one
-  const ownMetal = takes.filter(({ metal }) => !(hot || standoff) || metal === context.covering.metal);
-  const candidates = ownMetal.length > 0 ? ownMetal : takes;
+  const ownMetal = taking.filter(({ metal }) => !(hot || standoff) || metal === context.covering.metal);
+  const candidates = ownMetal.length > 0 ? ownMetal : taking;
   const good = candidates.filter((boot) => isAtLeast(place(boot).flangeAbove, cover));
   return (
     smallest(good, (boot) => boot.baseWidth * boot.baseLength) ??

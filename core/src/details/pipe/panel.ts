@@ -3,8 +3,8 @@ import { itemsOf } from '../../catalog/index.ts';
 import type { RuleKey } from '../../rules/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
 import { buttLine } from '../../surface/index.ts';
-import { inches, isAtLeast, isAtMost } from '../../units/index.ts';
-import { type Leg, bootNeeds, legsOf } from './legs.ts';
+import { inches } from '../../units/index.ts';
+import { type Leg, bootNeeds, legsOf, takes } from './legs.ts';
 
 const windowRound = (x0: number, x1: number, y0: number, y1: number, by = inches(20)) => ({
   x0: x0 - by,
@@ -76,13 +76,7 @@ export function legPanel(context: PlaneContext, leg: Leg): FigurePanel {
         title: 'Bases that take it',
         columns: ['Base', 'First course over', 'Above the cut-out'],
         rows: itemsOf(context.catalog, 'boot')
-          .filter(
-            (item) =>
-              item.hot === leg.hot &&
-              item.standoff === leg.standoff &&
-              isAtLeast(leg.diameter, item.least) &&
-              isAtMost(leg.diameter, item.most),
-          )
+          .filter((item) => takes(item, leg))
           .map((item) => {
             const its = legsOf({
               ...context,

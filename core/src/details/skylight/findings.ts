@@ -5,7 +5,14 @@ import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { type Footprint, type PlaneContext, SILL_LEG } from '../../slope/index.ts';
 import { buttLine } from '../../surface/index.ts';
 import { inches, isOver, isUnder } from '../../units/index.ts';
+import { extentFor } from '../../underlayers/index.ts';
 import { NEAR_SILL } from './asks.ts';
+import { openingOf } from './opening.ts';
+
+/** In ice country a barrier that ends so near below a sill leaves ice to back up at the frame (trade practice). */
+const BELOW_SILL = inches(12);
+
+const rafters = (count: number): string => `${count} ${count === 1 ? 'rafter' : 'rafters'}`;
 
 export function findingsOf(
   context: PlaneContext,
@@ -31,6 +38,31 @@ export function findingsOf(
   );
   if (near !== undefined)
     say('sill', 'worth a look', [`${name}: the butt of course ${near} lies `, cut(Math.abs(buttLine(lines, near) - lower)), ' from the sill flashing’s lower edge, so the flashing has no full exposure to lie on.'], ['Shift the layout, or cut a filler course below it.'], 'skylight.headCourse'); // prettier-ignore
+  if (kit && surface.years !== undefined && isUnder(kit.years, surface.years))
+    findings.push({
+      id: `${id}.lasts`,
+      severity: 'worth a look',
+      sentence: [`${name}: unit and kit last about ${kit.years} years, the covering round them ${surface.years}.`],
+      fix: ['Write their renewal into the hand-over, or choose a unit that lasts as long.'],
+      lasts: kit.years,
+      piece: `${id}F-A1`,
+    });
+  const { nudge, cutRafters } = openingOf(context, skylight, foot, kit);
+  if (skylight.work === 'new opening' && nudge) {
+    const spared = cutRafters.length - nudge.cut;
+    const side = nudge.by > 0 ? 'right' : 'left';
+    findings.push({
+      id: `${id}.rafters`,
+      severity: 'worth a look',
+      sentence: [`${name}: its opening cuts ${rafters(cutRafters.length)}; `, cut(Math.abs(nudge.by)), ` to the ${side} it cuts ${nudge.cut === 0 ? 'none' : nudge.cut}.`],
+      fix: ['Move it, or have the cutting approved.'],
+      remedy: { does: 'move', feature: id, by: nudge.by, so: `cuts ${rafters(spared)} fewer` },
+      piece: `${id}F-A1`,
+    }); // prettier-ignore
+  }
+  const barrier = context.job.site.iceDams ? extentFor(context) : undefined;
+  if (barrier && isUnder(barrier.covered, foot.from) && isOver(barrier.covered, foot.from - BELOW_SILL))
+    say('barrier', 'worth a look', [`${name}: the ice barrier ends `, cut(foot.from - barrier.covered), ' below its sill, where ice backs up against the frame.'], ['Lay one row more, so that it runs under the frame’s band.'], 'iceBarrier.insideWall'); // prettier-ignore
   if (skylight.bedding === 'bedded')
     say('bedded', 'relies on sealant', [`${name} is set in sealant under steps and head course, which its maker’s parts do not ask for.`], ['Lay it dry with all its maker’s parts.']); // prettier-ignore
   if (skylight.mount === 'curb' && isOver(skylight.width, inches(30)) && skylight.flashing === 'site-bent')

@@ -1,12 +1,10 @@
-import { NOISE, inches, isOver } from '../../units/index.ts';
+import { NOISE, inches } from '../../units/index.ts';
 import { type Step, cut, lengths, mm, opening } from '../../assembly/index.ts';
 import { type ItemOf, chooseTape, itemsOf } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import type { Footprint, PlaneContext } from '../../slope/index.ts';
+import { type Footprint, type PlaneContext, type Rafters, type Shift, raftersIn, shiftSparing } from '../../slope/index.ts';
 
-/** Framing members are this thick. */
-const MEMBER = inches(1.5);
 /** The ceiling cut is this much larger than the rough opening: double headers at the ends, flush lining at the sides. */
 const CEILING_MORE = inches(6);
 
@@ -21,32 +19,14 @@ export type OpeningLayout = {
   readonly blockHeight: number;
   /** Rafters (centres, from the slope's left end) the opening cuts. */
   readonly cutRafters: readonly number[];
-  /** The least shift, to the right when positive, that cuts fewer; undefined when none within half a bay does. */
-  readonly nudge: { readonly by: number; readonly cut: number } | undefined;
+  readonly nudge: Shift | undefined;
 };
-
-export type Rafters = { readonly spacing: number; readonly first: number };
-
-/** Rafters that stand in an opening between `x0` and `x1`. */
-export function raftersCut({ spacing, first }: Rafters, x0: number, x1: number): number[] {
-  const cut: number[] = [];
-  for (let i = Math.floor((x0 - first - MEMBER) / spacing); first + i * spacing - MEMBER / 2 < x1; i++) {
-    const at = first + i * spacing;
-    if (i >= 0 && isOver(at + MEMBER / 2, x0)) cut.push(at);
-  }
-  return cut;
-}
 
 /** The opening from inside: sizes, marking block, rafters cut, and the nudge that would cut fewer. */
 export function layOutOpening(centre: number, roughWidth: number, roughHeight: number, rafters: Rafters | null): OpeningLayout {
-  const cutAt = (shift: number): number[] =>
-    rafters ? raftersCut(rafters, centre + shift - roughWidth / 2, centre + shift + roughWidth / 2) : [];
-  const cutRafters = cutAt(0);
-  const steps = rafters ? Math.floor(rafters.spacing / 2 / inches(1 / 8)) : 0;
-  let nudge: OpeningLayout['nudge'];
-  for (let i = 1; i <= steps && !nudge; i++)
-    for (const by of [i * inches(1 / 8), -i * inches(1 / 8)])
-      if (!nudge && cutAt(by).length < cutRafters.length) nudge = { by, cut: cutAt(by).length };
+  const [x0, x1] = [centre - roughWidth / 2, centre + roughWidth / 2];
+  const cutRafters = rafters ? raftersIn(rafters, x0, x1) : [];
+  const nudge = rafters && shiftSparing(rafters, x0, x1);
   return {
     roughWidth,
     roughHeight,
@@ -56,9 +36,17 @@ export function layOutOpening(centre: number, roughWidth: number, roughHeight: n
     blockWidth: roughWidth / 2,
     blockHeight: roughHeight / 2,
     cutRafters,
-    nudge,
+    nudge: nudge ?? undefined,
   };
 }
+
+/** The opening a skylight on a slope asks. */
+export const openingOf = (
+  { plane }: PlaneContext,
+  { width, height }: FeatureOf<'skylight'>,
+  foot: Footprint,
+  kit: ItemOf<'skylightKit'> | undefined,
+): OpeningLayout => layOutOpening((foot.x0 + foot.x1) / 2, kit?.roughWidth ?? width, kit?.roughHeight ?? height, plane.rafters);
 
 export type StripOff = {
   readonly width: number;

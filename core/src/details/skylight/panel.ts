@@ -5,7 +5,7 @@ import { leastOf } from '../../rules/index.ts';
 import type { Footprint, PlaneContext } from '../../slope/index.ts';
 import { interfaceLines } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
-import { layOutOpening, stripOff } from './opening.ts';
+import { openingOf, stripOff } from './opening.ts';
 
 export function panelOf(
   context: PlaneContext,
@@ -15,12 +15,7 @@ export function panelOf(
 ): FigurePanel {
   const { lines, rules, plane, surface } = context;
   const met = interfaceLines(lines, foot.from, foot.to);
-  const opening = layOutOpening(
-    (foot.x0 + foot.x1) / 2,
-    kit?.roughWidth ?? skylight.width,
-    kit?.roughHeight ?? skylight.height,
-    plane.rafters,
-  );
+  const opening = openingOf(context, skylight, foot, kit);
   const off =
     skylight.work === 'replacement'
       ? stripOff(skylight.strip, skylight, { width: surface.unit.width, exposure: lines.gauge })

@@ -29,12 +29,9 @@ import { type Front, type PlaneContext, cutFromStock, frontFacet } from '../../s
 import { inches } from '../../units/index.ts';
 import { cavityBehind, inCavity } from './cavity.ts';
 import { cavityInflow, inflowFigure } from './inflow.ts';
-import { shortfalls } from './shortfalls.ts';
+import { OPEN_AT_ONCE, shortfalls } from './shortfalls.ts';
 import { chooseWidth, weepCount } from './size.ts';
 import { planTrays } from './trays.ts';
-
-/** A wall is opened over no more than this at once (trade practice). */
-const OPEN_AT_ONCE = inches(60);
 
 const KEYS: RuleKey[] = ['throughWall.rise', 'throughWall.endLap', 'throughWall.endDam', 'throughWall.weeps'];
 
@@ -116,7 +113,9 @@ function planOne(context: PlaneContext, headwall: FeatureOf<'headwall'>, front: 
     ]),
     pieces: [face, ...ledges, ...sheets],
     steps: stepsOf(context, wall, ledges, sheets, lap, weep, weeps),
-    findings: shortfalls(front, sheets[0]!.mark, { product: wall.product, needed, weeps: weep ? weeps : 0, capacity, inflow }),
+    findings: shortfalls(front, sheets[0]!.mark, {
+      product: wall.product, needed, weeps: weep ? weeps : 0, capacity, inflow, run, ledge: context.covering.metal,
+    }), // prettier-ignore
     panels: [panelOf(context, headwall, wall, { pieces: sheets.length, lap, weeps, inflow, capacity })],
   };
 }

@@ -119,7 +119,7 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
         keys: KEYS,
       }),
     ],
-    findings: shortfalls(wall, trays[0]!.mark, { product, needed, weeps: weep ? weeps : 0, capacity, inflow }),
+    findings: shortfalls(wall, trays[0]!.mark, { product, needed, weeps: weep ? weeps : 0, capacity, inflow, run: end - start }),
     panels: [panelOf(context, wall, { steps, needed, sheet: product?.name, dam, weeps, capacity, inflow })],
   };
 }

@@ -1,0 +1,51 @@
+import { describe, expect, it } from 'vitest';
+import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import type { Library } from '../document/index.ts';
+import { canBeMuted, kindOf, mutedKinds, planJob, told } from './index.ts';
+
+describe('muting a kind of finding', () => {
+  it.each([
+    ['SK1.rafters', 'rafters'],
+    ['SK2.rafters#2', 'rafters'],
+    ['ST1-1.1.life', 'life'],
+    ['P1.near.V1', 'near'],
+    ['covering.ridge', 'covering.ridge'],
+    ['covering.measured.12', 'covering.measured'],
+  ])('%s is of the kind %s', (id, kind) => {
+    expect(kindOf({ id })).toBe(kind);
+  });
+
+  it('hides every one of its kind, keeps it with its reason, and nothing else', () => {
+    const job = demoHouse();
+    const before = planJob(job, demoLibrary).findings;
+    const ridge = before.filter((one) => kindOf(one) === 'covering.ridge');
+    expect(ridge.length).toBe(2);
+    job.muted = { 'covering.ridge': 'the caps cover it' };
+    const after = planJob(job, demoLibrary).findings;
+    expect(told(after)).toEqual(before.filter((one) => kindOf(one) !== 'covering.ridge'));
+    expect(mutedKinds(after)).toEqual([{ kind: 'covering.ridge', count: 2, reason: 'the caps cover it' }]);
+  });
+
+  it('never hides what is graver than worth a look', () => {
+    const job = demoHouse();
+    job.site.wind = { from: 0, exposed: true };
+    job.deviations = [];
+    job.muted = { 'covering.wind': 'we always drive four' };
+    const wind = planJob(job, demoLibrary).findings.filter((one) => kindOf(one) === 'covering.wind');
+    expect(wind.length).toBeGreaterThan(0);
+    expect(wind.filter(({ muted }) => muted !== undefined)).toEqual([]);
+    expect(wind.some(canBeMuted)).toBe(false);
+  });
+
+  it('is done for every job that uses a house’s pack, and says which house', () => {
+    const muting: Library = {
+      ...demoLibrary,
+      packs: demoLibrary.packs.map((pack) =>
+        pack.source === 'house' ? { ...pack, muted: { 'covering.ridge': 'caps are 12 in wide here' } } : pack,
+      ),
+    };
+    expect(mutedKinds(planJob(demoHouse(), muting).findings)).toEqual([
+      { kind: 'covering.ridge', count: 2, reason: 'Larkmoor house standard: caps are 12 in wide here' },
+    ]);
+  });
+});
