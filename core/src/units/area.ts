@@ -31,5 +31,5 @@ export function parseArea(text: string, system: UnitSystem, size: AreaSize): Par
 /** Prints an area from square millimetres: a floor to one decimal in square feet or metres, an opening in whole square inches or centimetres. */
 export function printArea(squareMm: number, system: UnitSystem, size: AreaSize = 'floor'): string {
   const unit = PRINTED[size][system];
-  return `${(squareMm / UNITS[unit]!).toFixed(size === 'floor' ? 1 : 0)} ${unit}²`;
+  return `${(squareMm / UNITS[unit]!).toFixed(size === 'floor' ? 1 : 0).replace(/\.0$/, '')} ${unit}²`;
 }

@@ -83,17 +83,20 @@ export function Findings() {
                     {units.words(groupWords(group))} <em>{units.words(finding.fix)}</em>
                   </span>
                 </button>
-                {remedies[0] && (
-                  <Button
-                    size="compact-sm"
-                    className={css.remedy}
-                    onClick={() => editor.change(finding.id, (draft) => remedies.forEach((one) => applyRemedy(draft, one)))}
-                  >
-                    {units.words(remedyWords(remedies[0]))}
-                    {remedies.length > 1 && ` and ${remedies.length - 1} more`}
-                  </Button>
+                {(remedies[0] || (open && canBeMuted(finding))) && (
+                  <div className={css.actions}>
+                    {remedies[0] && (
+                      <Button
+                        size="compact-sm"
+                        onClick={() => editor.change(finding.id, (draft) => remedies.forEach((one) => applyRemedy(draft, one)))}
+                      >
+                        {units.words(remedyWords(remedies[0]))}
+                        {remedies.length > 1 && ` and ${remedies.length - 1} more`}
+                      </Button>
+                    )}
+                    {open && canBeMuted(finding) && <Mute finding={finding} />}
+                  </div>
                 )}
-                {open && canBeMuted(finding) && <Mute finding={finding} />}
               </li>
             );
           })}
@@ -126,7 +129,7 @@ function Mute({ finding }: { finding: Finding }) {
   const kind = kindOf(finding);
   if (reason === undefined)
     return (
-      <Button size="compact-sm" variant="subtle" className={css.remedy} onClick={() => setReason('')}>
+      <Button size="compact-sm" variant="subtle" onClick={() => setReason('')}>
         Mute
       </Button>
     );

@@ -402,6 +402,7 @@ function AddWall() {
 function PackSection() {
   const { job, library, editor } = useEditing();
   const packs = library.packs.filter(({ source }) => source !== 'maker');
+  const versions = (id: string): number => packs.filter((pack) => pack.id === id).length;
   return (
     <Section title="Who speaks">
       <ul className={css.packs}>
@@ -410,7 +411,7 @@ function PackSection() {
           return (
             <li key={`${pack.id}@${pack.version}`}>
               <Checkbox
-                label={`${pack.name}, ${pack.edition}`}
+                label={`${pack.name}, ${pack.edition}${versions(pack.id) > 1 ? `, version ${pack.version}` : ''}`}
                 checked={used}
                 onChange={() =>
                   void editor.change(`pack ${pack.id}`, (draft) => {
