@@ -1,8 +1,11 @@
 import {
   type Plan,
   type UnitSystem,
+  besideWords,
+  buyWords,
   groupFindings,
   mutedKinds,
+  neededWords,
   told,
   groupWords,
   holdWords,
@@ -62,7 +65,7 @@ function planText(plan: Plan, name: string, system: UnitSystem): string {
   out.push('', 'ORDER');
   for (const line of plan.order)
     out.push(
-      `  ${line.packages} ${line.package} ${line.name}: ${line.needed} ${line.unit} needed, left over: ${leftOver(line, system)}`,
+      `  ${buyWords(line)} ${line.name}: ${[neededWords(line), besideWords(line, system)].filter((part) => part !== '').join('; ')}; left over: ${leftOver(line, system)}`,
     );
   out.push('', 'Local code, the maker’s current instructions and licensed practice govern. Ruvet computes; it does not approve.');
   return `${out.join('\n')}\n`;

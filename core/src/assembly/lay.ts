@@ -55,6 +55,8 @@ const topmost = ({ slits }: Sheeted): number => slits.length + 2;
 
 /** What is there before anything is laid: masonry above, an old sheet. */
 export const beforeAll = (along = -1, rank = 0): LayKey => [STAGE.existing, -1, rank, 0, along];
+/** Was it there before anything was laid? */
+export const isThere = ([stage]: LayKey): boolean => stage === STAGE.existing;
 /** The deck looked over, before anything lies on it. */
 export const onDeck = ({ order }: Ordered): LayKey => [STAGE.deck, order, 0, 0, 0];
 

@@ -12,8 +12,8 @@ describe('what a step takes, in words', () => {
     expect(words(lengths(product, 'thing', [100, 100, 30, 100].map(inches)))).toBe('Thing: 2 × 100", 30", 100"');
     expect(words(bead(product, 'thing', inches(37), inches(3 / 8)))).toBe('Thing, 37" of 3/8" bead');
     expect(words(band(product, 'thing', inches(7), inches(3), inches(1 / 8)))).toBe('Thing, 7" of 3" × 1/8" band');
-    expect(words(coat(product, 'thing', 304.8 * 304.8 * 12))).toBe('Thing, 12.0 ft²');
-    expect(printWords(usesWords([coat(product, 'thing', 2e6)]), 'metric')).toBe('Thing, 2.0 m²');
+    expect(words(coat(product, 'thing', 304.8 * 304.8 * 12))).toBe('Thing, 12 ft²');
+    expect(printWords(usesWords([coat(product, 'thing', 2e6)]), 'metric')).toBe('Thing, 2 m²');
     expect(words(piecesOf(product, '', 1), piecesOf(undefined, 'valley cleat', 2))).toBe('1 × Thing; 2 × valley cleat');
   });
 });

@@ -133,3 +133,11 @@ export const largestFlatStock = (catalog: Catalog, metal: Metal, thickness: numb
     itemsOf(catalog, 'flatSheet').filter((item) => item.metal === metal && isAtLeast(item.thickness, thickness)),
     (item) => -item.width * item.length,
   );
+
+/** The thinnest deck sheet at least so thick, the largest of those; undefined when the catalog has none. */
+export const sheathingFor = (catalog: Catalog, thickness: number): ItemOf<'sheathing'> | undefined =>
+  smallest(
+    itemsOf(catalog, 'sheathing').filter((item) => isAtLeast(item.thickness, thickness)),
+    (item) => item.thickness,
+    (item) => -item.length * item.width,
+  );

@@ -28,7 +28,8 @@ const common = {
   instructions: packRefSchema.optional(),
 };
 const sheetMetal = { metal: z.enum(METALS), thickness: size };
-const packaged = { perPackage: z.int().positive(), package: z.string().min(1) };
+/** `loose`: sold one by one too. */
+const packaged = { perPackage: z.int().positive(), package: z.string().min(1), loose: z.literal(true).optional() };
 
 const shingle = z.strictObject({
   ...common,
@@ -184,12 +185,37 @@ const skylightKit = z.strictObject({
   roughWidth: size,
   roughHeight: size,
   sideStep: size,
+  /** Steps for each side in it. */
+  steps: z.int().positive().optional(),
   years: z.number().positive(),
 });
 const wallFlashing = z.strictObject({ ...common, kind: z.literal('wallFlashing'), width: size, rollLength: size });
 const weep = z.strictObject({ ...common, ...packaged, kind: z.literal('weep'), litresPerMinute: z.number().positive() });
 const strip = z.strictObject({ ...common, ...packaged, kind: z.literal('strip'), length: size });
 const screw = z.strictObject({ ...common, ...packaged, kind: z.literal('screw'), length: size });
+/** Rolled metal that holds counterflashing in its reglet. */
+const wedge = z.strictObject({ ...common, ...packaged, kind: z.literal('wedge') });
+/** Framing timber, by its depth on edge. */
+const timber = z.strictObject({ ...common, ...packaged, kind: z.literal('timber'), length: size, depth: size });
+/** Sheets a deck is made of. */
+const sheathing = z.strictObject({
+  ...common,
+  ...packaged,
+  kind: z.literal('sheathing'),
+  length: size,
+  width: size,
+  thickness: size,
+});
+const tarp = z.strictObject({ ...common, ...packaged, kind: z.literal('tarp'), length: size, width: size });
+/** A skylight’s frame and glass, by its outside. */
+const skylightUnit = z.strictObject({
+  ...common,
+  ...packaged,
+  kind: z.literal('skylightUnit'),
+  width: size,
+  height: size,
+  mount: z.enum(['deck', 'curb']),
+});
 /** `joint`: into joints and on heads; `cement`: beds covering and metal edges; `mastic`: on sheets through a wall. */
 export const SEALANT_USES = ['joint', 'cement', 'mastic'] as const;
 const sealant = z.strictObject({
@@ -202,7 +228,7 @@ const sealant = z.strictObject({
   /** Diameter of the usual bead. */
   bead: size,
 });
-export const COATING_USES = ['air barrier', 'liquid membrane'] as const;
+export const COATING_USES = ['air barrier', 'liquid membrane', 'primer'] as const;
 const coating = z.strictObject({
   ...common,
   kind: z.literal('coating'),
@@ -238,6 +264,11 @@ export const itemSchema = z.discriminatedUnion('kind', [
   weep,
   strip,
   screw,
+  wedge,
+  timber,
+  sheathing,
+  tarp,
+  skylightUnit,
   iceBarrier,
   underlayment,
   tape,

@@ -10,6 +10,7 @@ import {
   JOB_FORMAT_VERSION,
   type Part,
   type PlaneRecord,
+  USUAL_SPARE,
   USUAL_WALL,
   type Wall,
 } from './schema.ts';
@@ -39,6 +40,7 @@ export function newJob(library: Library, name: string, units: Job['units']): Job
     features: [],
     valleys: {},
     done: [],
+    spare: USUAL_SPARE,
     muted: {},
     decisions: {},
     deviations: [],

@@ -313,6 +313,13 @@ const ventilationSchema = z.discriminatedUnion('exhaust', [
 ]);
 export type Ventilation = z.infer<typeof ventilationSchema>;
 
+const share = z
+  .number({ error: 'must be a number from 0 to 0.5' })
+  .min(0, { error: 'must be from 0 to 0.5' })
+  .max(0.5, { error: 'must be from 0 to 0.5' });
+/** What a house buys beside where it says nothing else (trade practice). */
+export const USUAL_SPARE = { covering: 0.02, fasteners: 0.05 };
+
 export const jobSchema = z.strictObject({
   format: z.literal('ruvet-job'),
   version: z.literal(JOB_FORMAT_VERSION),
@@ -365,6 +372,8 @@ export const jobSchema = z.strictObject({
   done: z.array(z.string().max(120)).max(20_000).default([]),
   /** Hold points bar what follows: nothing after one is ticked off before it is. Absent: they are only told. */
   holdsBar: z.literal(true).optional(),
+  /** Bought beside what the plan needs, as shares of it: of the covering for breakage, of fasteners for those dropped and bent. */
+  spare: z.strictObject({ covering: share, fasteners: share }).default(USUAL_SPARE),
   /** Kinds of finding that are not told on this job, each with the reason. */
   muted: z
     .record(z.string().min(1).max(80), z.string().trim().min(3, { error: 'must say why' }).max(300))

@@ -2,8 +2,8 @@ import Papa from 'papaparse';
 import { printWords, usesWords } from '../assembly/index.ts';
 import type { Plan } from '../plan/index.ts';
 import { holdWords } from '../sequence/index.ts';
-import type { OrderLine } from '../takeoff/index.ts';
 import { type UnitSystem, printLength } from '../units/index.ts';
+import { besideWords, leftOver } from './orderWords.ts';
 
 type Cell = string | number;
 
@@ -39,20 +39,23 @@ export function runSheetCsv(plan: Plan, system: UnitSystem): string {
 
 /** The order list as CSV. */
 export function orderCsv(plan: Plan, system: UnitSystem): string {
-  const rows: Cell[][] = [['Product', 'Maker', 'Needed', 'Unit', 'Packages', 'Package', 'Left over']];
+  const rows: Cell[][] = [
+    ['Product', 'Maker', 'Needed', 'Unit', 'Beside it', 'Packages', 'Package', 'Loose', 'Left over', 'For'],
+  ];
   for (const line of plan.order)
-    rows.push([line.name, line.maker, line.needed, line.unit, line.packages, line.package, leftOver(line, system)]);
+    rows.push([
+      line.name,
+      line.maker,
+      line.needed,
+      line.unit,
+      besideWords(line, system),
+      line.packages,
+      line.package,
+      line.loose ?? 0,
+      leftOver(line, system),
+      line.uses.map(({ detail }) => detail).join(', '),
+    ]);
   return write(rows);
-}
-
-/** What is left of an order line, in words. */
-export function leftOver(line: OrderLine, system: UnitSystem): string {
-  const whole = line.leftPieces ? `${line.leftPieces} ${line.unit}` : '';
-  const offcuts =
-    line.leftLength !== undefined && line.leftLength >= 1
-      ? `${printLength(line.leftLength, system)} of ${line.unit === 'rolls' ? 'sheet' : 'offcuts'}`
-      : '';
-  return [whole, offcuts].filter((part) => part !== '').join(', ') || 'none';
 }
 
 /** Marks for print: a run of one detail's numbers is written first–last. */

@@ -85,10 +85,16 @@ describe('tables', () => {
       'Pellwick Sheet Metal',
       '37',
       'pieces',
+      '',
       '1',
       'box',
+      '0',
       '13 pieces',
+      'SW1',
     ]);
+    // what is bought beside what is needed stands with its reason
+    const [, , needed, , beside] = order.find(([name]) => name === 'Laminated shingle')!;
+    expect(beside).toMatch(new RegExp(`^${Math.ceil(Number(needed) * 0.02)} more: breakage, 2 %; .* of ends fit nowhere$`));
   });
 
   it('the run sheet of a whole roof is the roof’s: every slope’s dry-in before the first course, numbered as on the sheet', () => {

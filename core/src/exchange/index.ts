@@ -1,2 +1,3 @@
 export * from './csv.ts';
 export * from './jobFile.ts';
+export * from './orderWords.ts';

@@ -8,10 +8,14 @@ import {
   evening,
   listed,
   mm,
+  piecesForRun,
+  piecesOf,
   wholeRoof,
 } from '../assembly/index.ts';
+import { itemsOf, smallest } from '../catalog/index.ts';
 import type { Valley } from '../details/index.ts';
 import type { Job, Library } from '../document/index.ts';
+import { bounds, outlineArea } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
 import type { PlaneContext } from '../slope/index.ts';
 import { inches } from '../units/index.ts';
@@ -63,10 +67,11 @@ function makeSafe(roof: Roof): Step[] {
       people: 2,
       caution: 'Wet, frosted or dusty roof: do not go up. Keep clear of overhead lines.',
     }),
+    ...tarpsReady(roof),
     ...(openings.length > 0
       ? [
           line({
-            lay: wholeRoof('makeSafe', 1),
+            lay: wholeRoof('makeSafe', 2),
             stage: 'dry-in',
             action: [`Have a cover ready for ${listed(openings)} that can be fixed and is marked.`],
             caution: 'A skylight is a hole.',
@@ -74,6 +79,40 @@ function makeSafe(roof: Roof): Step[] {
         ]
       : []),
   ];
+}
+
+/** Tarps for the largest area that lies open at once: a slope. */
+function tarpsReady({ contexts, library }: Roof): Step[] {
+  const largest = contexts.reduce<PlaneContext | undefined>(
+    (most, one) => (most && areaOf(most) >= areaOf(one) ? most : one),
+    undefined,
+  );
+  if (!largest) return [];
+  const tarp = smallest(itemsOf(library.catalog, 'tarp'), ({ length, width }) => -length * width);
+  const count = tarp ? tarpsOver(largest, tarp) : 1;
+  return [
+    line({
+      lay: wholeRoof('makeSafe', 1),
+      stage: 'dry-in',
+      action: [
+        `Have ${count} ${count === 1 ? 'tarp' : 'tarps'}${contexts.length > 1 ? ` for ${largest.plane.name}, the largest slope` : ''}, `,
+        { area: areaOf(largest) },
+        ', with battens and screws to hold them, and one who comes when it rains.',
+      ],
+      uses: [piecesOf(tarp, 'tarp', count)],
+    }),
+  ];
+}
+
+const areaOf = ({ plane: { outline, holes } }: PlaneContext): number =>
+  [outline, ...holes].reduce((sum, one) => sum + outlineArea(one), 0);
+
+/** In rows up the slope, side by side along the eave, lapped. */
+function tarpsOver({ plane }: PlaneContext, { length, width }: { readonly length: number; readonly width: number }): number {
+  const { x0, x1, y0, y1 } = bounds(plane.outline);
+  const laid = (along: number, up: number): number =>
+    piecesForRun(x1 - x0, along, TARP_LAP) * piecesForRun(y1 - y0 + TARP_LAP, up, TARP_LAP);
+  return Math.min(laid(length, width), laid(width, length));
 }
 
 /** Every evening the roof is closed: what is open, and how. */

@@ -12,6 +12,7 @@ export function goesInto(context: PlaneContext, mark: string, orders: ReadonlyMa
     note: '',
     done: [],
     muted: {},
+    spare: { covering: 0, fasteners: 0 },
     features: [],
     valleys: {},
     parts: context.job.parts.map((part) => ({ ...part, planes: part.planes.filter(({ id }) => ids.has(id)) })) as Job['parts'],

@@ -27,6 +27,7 @@ import { meetingFindings } from './meeting.ts';
 import { withMuted } from './muted.ts';
 import { orderOfPlanes } from './order.ts';
 import { layOutSlopes } from './rulesOf.ts';
+import { primerSteps } from './primer.ts';
 import { asideFindings, setAside } from './setAside.ts';
 import { contextOf } from './slopeContext.ts';
 import { type VentilationPlan, ridgeLines, ventilationFindings, ventilationOf } from './ventilation.ts';
@@ -115,7 +116,11 @@ export function planJob(whole: Job, library: Library, kept?: KeptPlans): Plan {
     planValleys({ job, catalog: library.catalog, valleys, contexts, rulesOf, marks }),
   ]);
   const roof = { job, library, contexts };
-  const frame = [...frameSteps({ ...roof, valleys, assembly: laid }), ...ridgeLines(roof)];
+  const frame = [
+    ...frameSteps({ ...roof, valleys, assembly: laid }),
+    ...ridgeLines(roof),
+    ...primerSteps(laid, contexts, library),
+  ];
   const known = withKnownMarks(assemble([laid, { ...emptyAssembly, steps: frame }]));
   const names = new Map(library.catalog.items.map(({ id, name }) => [id, name]));
   const used = withUses(known, (product) => names.get(product) ?? product);
@@ -148,7 +153,7 @@ export function planJob(whole: Job, library: Library, kept?: KeptPlans): Plan {
       runSheet: runSheetOf(runSheet, plan.id),
     })),
     runSheet,
-    order: listOrder(assembly, library.catalog),
+    order: listOrder(assembly, library.catalog, job.spare),
     roof: planes,
     valleys: valleys.map((valley) => summariseValley(valley)),
     ...(ventilation ? { ventilation } : {}),

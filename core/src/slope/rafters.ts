@@ -16,6 +16,11 @@ export function raftersIn({ spacing, first }: Rafters, x0: number, x1: number): 
   return found;
 }
 
+/** From face to face of the uncut rafters either side of an opening. */
+export function betweenUncut(rafters: Rafters, x0: number, x1: number): number {
+  return (raftersIn(rafters, x0, x1).length + 1) * rafters.spacing - MEMBER;
+}
+
 /** A shift along the eave, to the right when positive, and how many rafters stand in the way after it. */
 export type Shift = { readonly by: number; readonly cut: number };
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { demoFile, demoHouse, demoLibrary } from '../../fixtures/demo.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
 import { VALLEYS, anyCrossed, anyDormered, anyFeatured, dormered, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
@@ -10,6 +10,7 @@ import type { Job } from '../document/index.ts';
 import { type Plan, planJob } from '../plan/index.ts';
 import { bounds, outlineArea } from '../roof/index.ts';
 import { inches, onTwelve, toInches } from '../units/index.ts';
+import { buyWords } from '../exchange/index.ts';
 import { packFlatStock } from './index.ts';
 
 const plan = (job: Job): Plan => planJob(job, demoLibrary);
@@ -214,5 +215,138 @@ describe('the order is never short', () => {
       }),
       { ...cases(16), endOnFailure: true },
     );
+  });
+});
+
+describe('the truck leaves once', () => {
+  /** Products that lines name: what they use, and what their pieces are made of. */
+  const namedIn = (made: Plan): Set<string> => {
+    const byMark = new Map(made.pieces.map(({ mark, product }) => [mark, product]));
+    return new Set(
+      made.runSheet
+        .flatMap(({ lines }) => lines)
+        .flatMap(({ uses = [], pieces }) => [...uses.map(({ product }) => product), ...pieces.map((mark) => byMark.get(mark))])
+        .filter((product) => product !== undefined),
+    );
+  };
+  const orderedIn = (made: Plan): Set<string> => new Set(made.order.map(({ product }) => product));
+
+  it('what the lines of the demo jobs name is what is ordered, neither more nor less, and nothing is lacking', () => {
+    for (const job of [demoHouse(), demoFile('keepers-cottage-porch'), demoFile('peat-shed-shakes')]) {
+      const made = plan(job);
+      expect(orderedIn(made), job.name).toEqual(namedIn(made));
+      expect(made.findings.filter(({ id }) => id.startsWith('order.'))).toEqual([]);
+    }
+  });
+
+  it('and of any roof', () => {
+    fc.assert(
+      fc.property(fc.oneof(anyJob, anyFeatured, anyCrossed, anyDormered), (job) => {
+        const made = plan(job);
+        expect(orderedIn(made)).toEqual(namedIn(made));
+      }),
+      { ...cases(12), endOnFailure: true },
+    );
+  });
+
+  it('packages and loose ones together are what is needed and what is bought beside it, and never a package more', () => {
+    fc.assert(
+      fc.property(
+        fc.oneof(anyJob, anyFeatured, anyCrossed),
+        fc.double({ min: 0, max: 0.5, noNaN: true }),
+        fc.double({ min: 0, max: 0.5, noNaN: true }),
+        (job, covering, fasteners) => {
+          for (const line of plan({ ...job, spare: { covering, fasteners } }).order) {
+            if (line.unit === 'rolls' || line.leftPieces === undefined) continue;
+            const wanted = line.needed + line.extra.reduce((sum, { count }) => sum + count, 0);
+            const got = line.packages * line.perPackage + (line.loose ?? 0);
+            expect(got - wanted, line.product).toBe(line.leftPieces);
+            expect(line.leftPieces).toBeGreaterThanOrEqual(0);
+            expect(line.leftPieces).toBeLessThan(line.perPackage);
+            // a spare is a whole piece at least, and no more than its share asks
+            for (const { count } of line.extra) expect(Math.abs(count - line.needed * (/dropped/.test(line.extra[0]!.why) ? fasteners : covering))).toBeLessThan(1); // prettier-ignore
+          }
+        },
+      ),
+      { ...cases(8), endOnFailure: true },
+    );
+  });
+
+  it('a job that buys nothing beside what is needed has no such lines', () => {
+    const made = plan({ ...demoHouse(), spare: { covering: 0, fasteners: 0 } });
+    expect(made.order.flatMap(({ extra }) => extra)).toEqual([]);
+    const usual = ordered(plan(demoHouse()), 'marrowgate-laminated')!;
+    expect(usual.extra).toEqual([{ count: Math.ceil(usual.needed * 0.02), why: 'breakage, 2 %' }]);
+  });
+
+  it('metal sold loose is not bought by the bundle for a length or two', () => {
+    const apron = ordered(plan(demoHouse()), 'pellwick-apron-al')!;
+    expect([apron.needed, apron.packages, apron.loose]).toEqual([2, 0, 2]);
+    expect(buyWords(apron)).toBe('2 loose lengths');
+    // 8 lengths of gutter apron of 10 to a bundle: a bundle is the smaller parcel
+    expect(buyWords(ordered(plan(demoHouse()), 'pellwick-gutter-apron-al')!)).toBe('1 bundle');
+  });
+
+  it('wedges: one at each end of every piece, and one every 18 in: 42 in of chimney front in one piece takes 4', () => {
+    const front = plan(demoHouse()).steps.find(({ action }) =>
+      printWords(action, 'imperial').startsWith('Stove chimney, front: wedge'),
+    )!;
+    expect(front.uses![0]).toMatchObject({ product: 'pellwick-wedge', amount: 4 });
+  });
+
+  it('a cricket’s ridge, two valley boards and post: 21, 31 1/2, 31 1/2 and 10 1/2 in, and a sheet for both faces', () => {
+    const made = plan(demoHouse());
+    const frame = made.steps.find(({ action }) => printWords(action, 'imperial').includes('frame the cricket'))!;
+    expect(frame.uses![0]!.cuts!.map((length) => Math.round(toInches(length) * 2) / 2)).toEqual([21, 31.5, 31.5, 10.5]);
+    expect(frame.uses![1]).toMatchObject({ product: 'holmgarth-sheet-58', amount: 1 });
+  });
+
+  it('headers between the uncut rafters: two cut at 16 in leave 46 1/2 in clear, four members, deeper than a stud', () => {
+    const made = plan(demoHouse());
+    const opening = made.steps.find(({ action }) => printWords(action, 'imperial').includes('West skylight: cut and frame'))!;
+    expect(opening.uses![0]!.cuts!.map(toInches)).toEqual([46.5, 46.5, 46.5, 46.5]);
+    expect(opening.uses![0]!.product).toBe('holmgarth-timber-2x8');
+  });
+
+  it('tarps cover the largest slope: two of 20 × 30 ft over 44 ft × 17 ft', () => {
+    const ready = plan(demoHouse()).steps.find(({ action }) => printWords(action, 'imperial').startsWith('Have 2 tarps'))!;
+    expect(ready.uses).toMatchObject([{ product: 'skelby-tarp', amount: 2 }]);
+  });
+
+  it('a kit with fewer steps than courses meet the frame is told, with what to order beside it', () => {
+    const short = { ...demoLibrary, catalog: { ...demoLibrary.catalog, items: demoLibrary.catalog.items.map((item) => (item.kind === 'skylightKit' ? { ...item, steps: 7 } : item)) } }; // prettier-ignore
+    const found = planJob(demoHouse(), short).findings.filter(({ id }) => id.startsWith('SK') && id.includes('kitSteps'));
+    expect(found.map(({ sentence, fix }) => printWords([...sentence, ' ', ...fix], 'imperial'))).toEqual(
+      ['West', 'East'].map((name) => `${name} skylight: its kit brings 7 steps a side, and 9 courses meet the frame: a course each. Order 4 steps more of its maker.`), // prettier-ignore
+    );
+    expect(plan(demoHouse()).findings.filter(({ id }) => id.includes('kitSteps'))).toEqual([]);
+  });
+});
+
+describe('primer', () => {
+  const primed = (masonry: boolean) => {
+    const made = plan(slopeWith(['chimney'], (all) => Object.assign(feature(all, 'chimney'), { masonry })));
+    const lines = made.runSheet.flatMap(({ lines: own }) => own);
+    return { made, lines, line: lines.findIndex(({ action }) => printWords(action, 'imperial').includes('prime it')) };
+  };
+
+  it('goes on masonry before the first strip that turns up it, is waited for and seen, and is on the order', () => {
+    const { made, lines, line } = primed(true);
+    const strips = made.pieces
+      .filter(({ detail, product }) => detail === 'CH1' && product === 'tollen-standard')
+      .map(({ mark }) => mark);
+    expect(line).toBeGreaterThanOrEqual(0);
+    expect(line).toBeLessThan(lines.findIndex(({ pieces }) => pieces.some((mark) => strips.includes(mark))));
+    expect(lines[line]).toMatchObject({ detail: 'CH1', wait: 'primer dry to the touch, by its label' });
+    expect(lines[line]!.holdPoint).toContain('primed');
+    expect(ordered(made, 'tollen-primer')!.packages).toBe(1);
+    // one line for all four faces
+    expect(lines.filter(({ action }) => printWords(action, 'imperial').includes('prime it'))).toHaveLength(1);
+  });
+
+  it('does not go on boards', () => {
+    const { made, line } = primed(false);
+    expect(line).toBe(-1);
+    expect(ordered(made, 'tollen-primer')).toBeUndefined();
   });
 });

@@ -22,6 +22,12 @@ export type OrderLine = {
   readonly leftLength?: number;
   /** Fewest stock pieces any cutting could do with, where stock is cut. */
   readonly bound?: number;
+  /** Bought beside what the plan needs, each with its reason. */
+  readonly extra: readonly { readonly count: number; readonly why: string }[];
+  /** Length of cut ends among what is needed that fit nowhere else, of units laid in courses. */
+  readonly cutEnds?: number;
+  /** Bought one by one beside whole packages. */
+  readonly loose?: number;
   /** What it is for, by detail. */
   readonly uses: readonly { readonly detail: string; readonly count: number }[];
 };
@@ -30,7 +36,7 @@ export type OrderLine = {
  * The order list by product and package size. Everything is counted from the plan: metal and sheet are cut from their stock lengths,
  * whole shingles and the parts cut for the ends are packed into shingles, nails are counted one by one.
  */
-export function listOrder(assembly: Assembly, catalog: Catalog): OrderLine[] {
+export function listOrder(assembly: Assembly, catalog: Catalog, spare: Spare): OrderLine[] {
   const byProduct = new Map<string, Wanted>();
   const entry = (product: string): Wanted => {
     const found = byProduct.get(product) ?? { pieces: [], uses: [] };
@@ -42,19 +48,67 @@ export function listOrder(assembly: Assembly, catalog: Catalog): OrderLine[] {
     for (const use of uses) if (use.product !== undefined) entry(use.product).uses.push({ detail, use });
   return catalog.items.flatMap((item) => {
     const wanted = byProduct.get(item.id);
-    return wanted ? [orderLine(item, wanted)] : [];
+    return wanted ? [orderLine(item, wanted, spare)] : [];
   });
 }
 
 /** All that is wanted of one product: pieces of it, and what steps use. */
 type Wanted = { readonly pieces: Piece[]; readonly uses: { readonly detail: string; readonly use: Use }[] };
 
-type Quantity = Pick<
-  OrderLine,
-  'needed' | 'unit' | 'packages' | 'package' | 'perPackage' | 'leftPieces' | 'leftLength' | 'bound'
->;
+/** Shares bought beside what the plan needs: of what is laid in courses, for breakage; of fasteners, for those dropped and bent. */
+export type Spare = { readonly covering: number; readonly fasteners: number };
 
-function orderLine(item: Item, wanted: Wanted): OrderLine {
+/** Counted one by one, to be bought in packages of an item. */
+type Counted = Pick<OrderLine, 'needed' | 'unit' | 'leftLength' | 'bound' | 'cutEnds'> & {
+  readonly of: { readonly perPackage: number; readonly package: string; readonly loose?: true | undefined };
+};
+/** Cut from rolls or filled into packages: nothing is bought beside it. */
+type Filled = Pick<OrderLine, 'needed' | 'unit' | 'packages' | 'package' | 'perPackage' | 'leftLength' | 'bound'>;
+type Quantity = Counted | Filled;
+
+/** What is bought beside what is needed, and in what packages. */
+function bought(quantity: Quantity, item: Item, spare: Spare): Omit<OrderLine, 'product' | 'name' | 'maker' | 'uses'> {
+  if (!('of' in quantity)) return { ...quantity, extra: [] };
+  const { of, ...rest } = quantity;
+  const { perPackage } = of;
+  const extra = extraOf(item, rest.needed, spare);
+  const total = rest.needed + extra.reduce((sum, { count }) => sum + count, 0);
+  const over = total % perPackage;
+  // loose ones until half a package of them: then the package is the smaller parcel
+  const loose = of.loose && over > 0 && over <= perPackage / 2 ? over : 0;
+  const packages = stepsToReach(total - loose, perPackage);
+  return {
+    ...rest,
+    extra,
+    packages,
+    package: of.package,
+    perPackage,
+    ...(loose > 0 ? { loose } : {}),
+    leftPieces: packages * perPackage + loose - total,
+  };
+}
+
+function extraOf({ kind }: Item, needed: number, spare: Spare): OrderLine['extra'] {
+  const share = (part: number, why: string): OrderLine['extra'] =>
+    part > 0 && needed > 0 ? [{ count: Math.ceil(needed * part - NOISE), why: `${why}, ${Math.round(part * 1000) / 10} %` }] : [];
+  switch (kind) {
+    case 'shingle':
+    case 'starter':
+    case 'ridgeCap':
+    case 'slate':
+    case 'shake':
+      return share(spare.covering, 'breakage');
+    case 'nail':
+    case 'screw':
+    case 'cleat':
+    case 'wedge':
+      return share(spare.fasteners, 'dropped and bent');
+    default:
+      return [];
+  }
+}
+
+function orderLine(item: Item, wanted: Wanted, spare: Spare): OrderLine {
   const uses = new Map<string, number>();
   for (const { detail, use } of wanted.uses)
     uses.set(detail, (uses.get(detail) ?? 0) + (use.unit === 'pieces' ? use.amount : (use.cuts?.length ?? 1)));
@@ -63,7 +117,7 @@ function orderLine(item: Item, wanted: Wanted): OrderLine {
     product: item.id,
     name: item.name,
     maker: item.maker,
-    ...quantity(item, wanted),
+    ...bought(quantity(item, wanted), item, spare),
     uses: [...uses].map(([detail, count]) => ({ detail, count })),
   };
 }
@@ -79,34 +133,39 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
     case 'shingle':
     case 'starter':
     case 'ridgeCap':
-      return packaged(countUnits(pieces, item.kind === 'ridgeCap' ? Number.POSITIVE_INFINITY : item.width), item);
+      return counted(countUnits(pieces, item.kind === 'ridgeCap' ? Number.POSITIVE_INFINITY : item.width), item);
     case 'slate':
     case 'shake':
-      return packaged({ needed: unitsIn(pieces) + amounts('pieces') }, item);
+      return counted({ needed: unitsIn(pieces) + amounts('pieces') }, item);
     case 'stepFlashing':
     case 'kickOut':
     case 'boot':
-      return packaged({ needed: pieces.length + amounts('pieces') }, item);
+      return counted({ needed: pieces.length + amounts('pieces') }, item);
     case 'skylightKit':
     case 'weep':
+    case 'wedge':
+    case 'tarp':
+    case 'sheathing':
+    case 'skylightUnit':
     case 'cleat':
     case 'ridgeVent':
     case 'screw':
     case 'nail':
-      return packaged({ needed: amounts('pieces') }, item);
+      return counted({ needed: amounts('pieces') }, item);
     case 'dripEdge':
     case 'gutterApron':
     case 'apron':
     case 'reglet':
     case 'valleyMetal':
     case 'strip':
+    case 'timber':
     case 'batten': {
       const packing = packCuts(
         cuts.flatMap((length) => cutsOf(length, item.length)),
         item.length,
       );
       return {
-        ...packaged({ needed: packing.bins.length, bound: packing.bound }, item),
+        ...counted({ needed: packing.bins.length, bound: packing.bound }, item),
         unit: 'lengths',
         leftLength: packing.waste,
       };
@@ -116,7 +175,7 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
         pieces.flatMap((piece) => blanksOf(piece).flatMap((blank) => partsOf(blank, item))),
         item,
       );
-      return { ...packaged({ needed: packing.needed, bound: packing.bound }, item), unit: 'sheets' };
+      return { ...counted({ needed: packing.needed, bound: packing.bound }, item), unit: 'sheets' };
     }
     case 'iceBarrier':
     case 'underlayment':
@@ -142,7 +201,7 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
 /** Packages of something that is poured or squeezed out; a hair over a full one opens no other. */
 function filled(amount: number, perPackage: number, name: string): Quantity {
   const packages = Math.max(0, Math.ceil(amount / perPackage - NOISE));
-  return { needed: packages, unit: 'pieces', packages, package: name, perPackage: 1, leftPieces: 0 };
+  return { needed: packages, unit: 'pieces', packages, package: name, perPackage: 1 };
 }
 
 /**
@@ -202,27 +261,21 @@ function rolls(lengths: readonly number[], rollLength: number): Quantity {
   };
 }
 
-function packaged(count: { needed: number; bound?: number }, item: { perPackage: number; package: string }): Quantity {
-  const packages = stepsToReach(count.needed, item.perPackage);
-  return {
-    ...count,
-    unit: 'pieces',
-    packages,
-    package: item.package,
-    perPackage: item.perPackage,
-    leftPieces: packages * item.perPackage - count.needed,
-  };
-}
+const counted = (count: Pick<Counted, 'needed' | 'bound' | 'cutEnds'>, of: Counted['of']): Counted => ({
+  ...count,
+  unit: 'pieces',
+  of,
+});
 
 /** Units in pieces, each part from one of its own: what is left of a cut slate or shake is waste. */
 const unitsIn = (pieces: readonly Piece[]): number =>
   pieces.reduce((sum, { units }) => sum + (units ? units.whole + units.parts.length : 0), 0);
 
 /** Whole units and the parts cut from further ones, offcuts used where they fit. */
-function countUnits(pieces: readonly Piece[], width: number): { needed: number; bound?: number } {
+function countUnits(pieces: readonly Piece[], width: number): { needed: number; bound?: number; cutEnds?: number } {
   const whole = pieces.reduce((sum, { units }) => sum + (units?.whole ?? 0), 0);
   const parts = pieces.flatMap(({ units }) => units?.parts ?? []);
   if (parts.length === 0) return { needed: whole };
   const packing = packCuts(parts, width);
-  return { needed: whole + packing.bins.length, bound: whole + packing.bound };
+  return { needed: whole + packing.bins.length, bound: whole + packing.bound, cutEnds: packing.waste };
 }

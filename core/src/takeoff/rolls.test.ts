@@ -26,7 +26,7 @@ const piece = (product: string, rest: Partial<Piece>): Piece => ({
 });
 const orderOf = (pieces: readonly Piece[]): OrderLine => {
   const assembly: Assembly = { ...emptyAssembly, pieces };
-  return listOrder(assembly, catalog)[0]!;
+  return listOrder(assembly, catalog, { covering: 0, fasteners: 0 })[0]!;
 };
 const strip = (length: number, width?: number): Piece =>
   piece(barrier.id, { cutLength: inches(length), ...(width === undefined ? {} : { sheetWidth: inches(width) }) });

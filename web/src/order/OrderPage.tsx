@@ -1,9 +1,10 @@
 import { Button, Table } from '@mantine/core';
 import { IconDownload, IconPrinter } from '@tabler/icons-react';
-import { type OrderLine, type Piece, ROLES, leftOver, orderCsv, runSheetCsv } from '#core';
+import { type OrderLine, type Piece, ROLES, besideWords, buyWords, leftOver, neededWords, orderCsv, runSheetCsv } from '#core';
 import { download, fileName } from '../api.ts';
 import { useEditing, usePlanned } from '../editor/context.ts';
 import { HeadRow } from '../editor/HeadRow.tsx';
+import { fieldsOf } from '../measures/fields.tsx';
 import css from './OrderPage.module.css';
 
 /** What to buy, by package, and the pieces it becomes. */
@@ -48,6 +49,7 @@ export function OrderPage() {
           </Table.Tbody>
         </Table>
       </div>
+      <Spares />
       <h2>Pieces</h2>
       <div className={css.tableFrame}>
         <Table className={css.orderTable}>
@@ -64,33 +66,40 @@ export function OrderPage() {
           </Table.Tbody>
         </Table>
       </div>
-      <p className="quiet small">
-        Counted from the plan, piece by piece. Nails and shingles have no allowance for breakage in them: add your own.
-      </p>
+      <p className="quiet small">Counted from the plan, piece by piece. What is bought beside that stands with its reason.</p>
     </main>
   );
 }
 
-const DETAIL_WORDS: Record<string, string> = { covering: 'covering', underlayers: 'underlayers' };
+/** What the house buys beside what is needed. */
+function Spares() {
+  const { job } = useEditing();
+  const fields = fieldsOf(job.spare, (draft) => draft.spare);
+  return (
+    <div className={css.spares} role="group" aria-label="Bought beside what is needed">
+      {fields.percent('covering', 'Covering, for breakage')}
+      {fields.percent('fasteners', 'Fasteners dropped and bent')}
+    </div>
+  );
+}
 
 function Row({ line }: { line: OrderLine }) {
   const { units } = useEditing();
+  const beside = besideWords(line, units.system);
   const more = line.bound !== undefined && line.bound < line.needed;
   return (
     <tr>
-      <td className={`fig ${css.buy}`}>
-        {line.packages} {line.package}
-        {line.packages === 1 ? '' : line.package.endsWith('x') ? 'es' : 's'}
-      </td>
+      <td className={`fig ${css.buy}`}>{buyWords(line)}</td>
       <td>
         {line.name}
         <span className={`quiet small ${css.maker}`}>{line.maker}</span>
       </td>
       <td className="fig">
-        {line.needed} {line.needed === 1 ? line.unit.replace(/s$/, '') : line.unit}
+        {neededWords(line)}
+        {beside !== '' && <span className={`quiet small ${css.maker}`}>{beside}</span>}
         {more && <span className={`quiet small ${css.maker}`}>at least {line.bound} by any cutting</span>}
       </td>
-      <td>{line.uses.map(({ detail }) => DETAIL_WORDS[detail] ?? detail).join(', ')}</td>
+      <td>{line.uses.map(({ detail }) => detail).join(', ')}</td>
       <td className="fig">{leftOver(line, units.system)}</td>
     </tr>
   );

@@ -55,13 +55,17 @@ export function notchGroups(marks: readonly Notch[], pieces: Plan['pieces']): No
     group.count += line.pieces.length;
     group.marks.push(mark);
   }
-  let before = Number.NaN;
-  return groups.flatMap(({ what, count, marks: own }): NotchGroup[] => {
-    const y = (own[0]!.y + own.at(-1)!.y) / 2;
-    if (Math.abs(y - before) < LETTER) return [];
-    before = y;
-    return [{ name: count > 1 ? `${what}, ${count}` : what, y, laidAt: own.at(-1)!.line.line }];
-  });
+  // where names would touch, what brings more keeps its own
+  const placed: (NotchGroup & { readonly i: number })[] = [];
+  groups
+    .map((group, i) => ({ ...group, i }))
+    .sort((a, b) => b.count - a.count || a.i - b.i)
+    .forEach(({ what, count, marks: own, i }) => {
+      const y = (own[0]!.y + own.at(-1)!.y) / 2;
+      if (placed.some((other) => Math.abs(other.y - y) < LETTER)) return;
+      placed.push({ i, name: count > 1 ? `${what}, ${count}` : what, y, laidAt: own.at(-1)!.line.line });
+    });
+  return placed.sort((a, b) => a.i - b.i).map(({ name, y, laidAt }) => ({ name, y, laidAt }));
 }
 
 /** Names nearer to each other than this would touch. */

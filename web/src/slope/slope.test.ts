@@ -78,7 +78,7 @@ describe('the names beside the pole', () => {
 
   it('say what the lines bring and how much of it, alike ones together, in words that are never cut', () => {
     const names = named.map(({ name }) => name);
-    expect(names.slice(0, 6)).toEqual(['gutter apron, 5', 'ice barrier, 7', 'wall membrane, 2', 'underlayment, 3', 'rake metal, 2', 'ridge cap']); // prettier-ignore
+    expect(names.slice(0, 3)).toEqual(['gutter apron, 5', 'ice barrier, 7', 'underlayment, 3']);
     expect(names.join(' ')).not.toMatch(/…|[A-Z]+\d-/);
     for (const role of ['iceBarrier', 'underlayment', 'gutterApron'] as const) {
       const count = plan.pieces.filter((piece) => piece.role === role).length;

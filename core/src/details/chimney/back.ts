@@ -5,6 +5,7 @@ import {
   type Piece,
   STUCK_TO_WALL,
   type Step,
+  type Use,
   type Words,
   acrossAt,
   cut,
@@ -12,12 +13,14 @@ import {
   evenlyAlong,
   inCourse,
   layRows,
+  lengths,
+  piecesOf,
   standUp,
   wallFinish,
   wrap,
   rightBefore,
 } from '../../assembly/index.ts';
-import { chooseNail, seamOf, itemById } from '../../catalog/index.ts';
+import { chooseNail, itemById, itemsOf, seamOf, sheathingFor, smallest } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import {
   type Cricket,
@@ -349,6 +352,7 @@ function backStep(context: PlaneContext, back: Back): Step[] {
               ' level, and deck both faces.',
             ],
             pieces: [],
+            uses: cricketTimber(context, cricket),
             people: 1 as const,
             crew: 'carpenters' as const,
             caution: 'Keep wood clear of the chimney by the code’s distance. Flues and appliances: licensed trade.',
@@ -384,5 +388,16 @@ function backStep(context: PlaneContext, back: Back): Step[] {
       holdPoint: `trough open, seams ${seamOf(context.covering.metal)}`,
       keys: [back.cricket ? 'cricket.upstand' : 'pan.upstand', 'pan.up', 'pan.past'],
     },
+  ];
+}
+
+/** Ridge, two valley boards and the post under the ridge's end, and deck sheets for both faces. */
+function cricketTimber({ catalog, covering }: PlaneContext, cricket: Cricket): Use[] {
+  const timber = smallest(itemsOf(catalog, 'timber'), ({ depth }) => depth);
+  const sheet = sheathingFor(catalog, covering.deckThickness);
+  return [
+    lengths(timber, 'framing timber', [cricket.ridge, cricket.valley, cricket.valley, cricket.height]),
+    // the two faces are cut from one rectangle, ridge long and slant wide
+    piecesOf(sheet, 'deck sheet', sheet ? Math.ceil((2 * cricket.sideArea) / (sheet.length * sheet.width)) : 1),
   ];
 }

@@ -8,17 +8,18 @@ import {
   beforeAll,
   cut,
   laid,
+  piecesOf,
   notInCatalog,
   inLengths,
   rightAfter,
   rightBefore,
   type LayKey,
 } from '../../assembly/index.ts';
-import { sealantFor } from '../../catalog/index.ts';
+import { itemsOf, sealantFor } from '../../catalog/index.ts';
 import { type Outline, rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
-import { inches } from '../../units/index.ts';
+import { inches, stepsToReach } from '../../units/index.ts';
 
 export const KEYS: RuleKey[] = [
   'counterflashing.cover',
@@ -68,6 +69,10 @@ export function jointSealant({ catalog }: PlaneContext, run: number): Use {
   return bead(sealant, 'polyurethane sealant', run, sealant?.bead ?? inches(0.25));
 }
 
+/** One at each end of every piece, and as many between as keep them near enough. */
+const wedges = ({ catalog, rules }: PlaneContext, run: number, count: number): Use =>
+  piecesOf(itemsOf(catalog, 'wedge')[0], 'wedge', stepsToReach(run, mostOf(rules, 'counterflashing.wedges')) + count);
+
 export const MASONRY_CAUTION = 'Silica dust: wet cutting or extraction, mask; eyes and ears.';
 
 /** The lines that let pieces into masonry, with sealant along so much of it: first what is cut for them, then they, then what holds and closes them. */
@@ -106,7 +111,7 @@ export function letIn(
         ' apart, then point it with sealant. Fix it to the masonry only, never to what it hangs over.',
       ],
       pieces: [],
-      uses: [jointSealant(context, run)],
+      uses: [wedges(context, run, pieces.length), jointSealant(context, run)],
       people: 1,
       keys: ['counterflashing.wedges'],
     },

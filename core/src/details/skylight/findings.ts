@@ -3,7 +3,7 @@ import type { ItemOf } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { type Footprint, type PlaneContext, SILL_LEG } from '../../slope/index.ts';
-import { buttLine } from '../../surface/index.ts';
+import { buttLine, interfaceLines } from '../../surface/index.ts';
 import { inches, isOver, isUnder } from '../../units/index.ts';
 import { extentFor } from '../../underlayers/index.ts';
 import { NEAR_SILL } from './asks.ts';
@@ -32,6 +32,10 @@ export function findingsOf(
   const reaches = (surface.unit.width - skylight.width) / 2;
   if (isUnder(reaches, head))
     say('head', 'worth a look', [`${name}: one shingle over its head reaches `, cut(Math.max(0, reaches)), ' past each side, where ', cut(head), ' is wanted: ', cut(skylight.width + 2 * head), ' without a joint is longer than a ', cut(surface.unit.width), ' shingle.'], ['The whole shingle is centred over the unit; seal its ends, or use a wider head flashing.'], 'skylight.headCourse'); // prettier-ignore
+  const met = interfaceLines(lines, foot.from, foot.to);
+  const steps = met.last - met.first + 1;
+  if (kit?.steps !== undefined && steps > kit.steps)
+    say('kitSteps', 'breaks a rule', [`${name}: its kit brings ${kit.steps} steps a side, and ${steps} courses meet the frame: a course each.`], [`Order ${2 * (steps - kit.steps)} steps more of its maker.`]); // prettier-ignore
   const lower = foot.from - SILL_LEG;
   const near = Array.from({ length: lines.count }, (_, i) => i + 1).find((n) =>
     isUnder(Math.abs(buttLine(lines, n) - lower), NEAR_SILL),

@@ -1,12 +1,22 @@
-import { NOISE, inches } from '../../units/index.ts';
-import { type Step, cut, lengths, mm, opening } from '../../assembly/index.ts';
-import { type ItemOf, chooseTape, itemsOf } from '../../catalog/index.ts';
+import { LINE_TOLERANCE, NOISE, inches, isOver } from '../../units/index.ts';
+import { type Step, cut, lengths, mm, opening, piecesOf } from '../../assembly/index.ts';
+import { type ItemOf, chooseTape, itemsOf, smallest } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type Footprint, type PlaneContext, type Rafters, type Shift, raftersIn, shiftSparing } from '../../slope/index.ts';
+import {
+  type Footprint,
+  type PlaneContext,
+  type Rafters,
+  type Shift,
+  betweenUncut,
+  raftersIn,
+  shiftSparing,
+} from '../../slope/index.ts';
 
 /** The ceiling cut is this much larger than the rough opening: double headers at the ends, flush lining at the sides. */
 const CEILING_MORE = inches(6);
+/** Headers are cut from timber deeper than this. */
+const STUD = inches(3.5);
 
 export type OpeningLayout = {
   readonly roughWidth: number;
@@ -20,6 +30,8 @@ export type OpeningLayout = {
   /** Rafters (centres, from the slope's left end) the opening cuts. */
   readonly cutRafters: readonly number[];
   readonly nudge: Shift | undefined;
+  /** Between the faces of the uncut rafters each side, or as wide as the opening where rafters were not measured. */
+  readonly headers: number;
 };
 
 /** The opening from inside: sizes, marking block, rafters cut, and the nudge that would cut fewer. */
@@ -37,6 +49,7 @@ export function layOutOpening(centre: number, roughWidth: number, roughHeight: n
     blockHeight: roughHeight / 2,
     cutRafters,
     nudge: nudge ?? undefined,
+    headers: rafters ? betweenUncut(rafters, x0, x1) : roughWidth,
   };
 }
 
@@ -82,11 +95,12 @@ export function openingSteps(
 ): Step[] {
   const { id, name } = skylight;
   const lines: Line[] = [
-    ...(skylight.work === 'replacement' ? takeOut(context, skylight) : cutOpening(skylight, kit)),
+    ...(skylight.work === 'replacement' ? takeOut(context, skylight) : [cutOpening(context, skylight, foot, kit)]),
     {
       action: [
         `${name}: set the unit square in its opening. Fix it through every flange hole with the maker’s ring-shank fasteners, side to side, then opposite corners.`,
       ],
+      uses: [piecesOf(unitFor(context, skylight), 'skylight unit', 1)],
       people: 2,
       holdPoint: 'equal diagonals, a fastener in every flange hole',
     },
@@ -106,6 +120,16 @@ export function openingSteps(
     ...line,
   }));
 }
+
+/** The unit of a frame's size. */
+const unitFor = (
+  { catalog }: PlaneContext,
+  { width, height, mount }: FeatureOf<'skylight'>,
+): ItemOf<'skylightUnit'> | undefined =>
+  itemsOf(catalog, 'skylightUnit').find(
+    (unit) =>
+      unit.mount === mount && Math.abs(unit.width - width) < LINE_TOLERANCE && Math.abs(unit.height - height) < LINE_TOLERANCE,
+  );
 
 type Line = Pick<Step, 'action'> & Partial<Step>;
 
@@ -137,21 +161,35 @@ function takeOut({ surface, lines }: PlaneContext, skylight: FeatureOf<'skylight
   ];
 }
 
-const cutOpening = ({ name, width, height }: FeatureOf<'skylight'>, kit: ItemOf<'skylightKit'> | undefined): Line[] => [
-  {
+function cutOpening(
+  context: PlaneContext,
+  skylight: FeatureOf<'skylight'>,
+  foot: Footprint,
+  kit: ItemOf<'skylightKit'> | undefined,
+): Line {
+  const { roughWidth, roughHeight, headers } = openingOf(context, skylight, foot, kit);
+  // as deep as rafters usually are: the smallest that is deeper than a stud
+  const timber = smallest(
+    itemsOf(context.catalog, 'timber').filter(({ depth }) => isOver(depth, STUD)),
+    ({ depth }) => depth,
+  );
+  return {
     action: [
-      `${name}: cut and frame the opening, rough `,
-      cut(kit?.roughWidth ?? width),
+      `${skylight.name}: cut and frame the opening, rough `,
+      cut(roughWidth),
       ' × ',
-      cut(kit?.roughHeight ?? height),
-      ', headers to the next uncut rafter each side.',
+      cut(roughHeight),
+      '; headers of two members above and below, ',
+      cut(headers),
+      ' long to the next uncut rafter each side, as deep as the rafters.',
     ],
+    uses: [lengths(timber, 'header timber', [headers, headers, headers, headers])],
     people: 2,
     caution:
       'Rafters and trusses: licensed people; never cut a truss. Opening: cover fixed and marked. Eyes, ears, mask overhead.',
     holdPoint: 'equal diagonals',
-  },
-];
+  };
+}
 
 /** The frame tape is the last barrier: deck to frame, under the gasket, before any sheet of the roof comes near. */
 function tapeLine({ catalog, rules }: PlaneContext, { name }: FeatureOf<'skylight'>, foot: Footprint): Line {
