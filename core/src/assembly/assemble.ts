@@ -1,4 +1,4 @@
-import { type UnitSystem, printArea, printFlow, printLength } from '../units/index.ts';
+import { type UnitSystem, printArea, printFlow, printLength, printMass } from '../units/index.ts';
 import type { LayKey } from './lay.ts';
 import type { Assembly, Crew, EdgeHold, Finding, Words } from './model.ts';
 
@@ -80,6 +80,7 @@ export const printWords = (words: Words, system: UnitSystem): string =>
     .map((part) => {
       if (typeof part === 'string') return part;
       if ('area' in part) return printArea(part.area, system, part.size);
+      if ('kg' in part) return printMass(part.kg, system);
       return 'litres' in part
         ? printFlow(part.litres, system)
         : printLength(part.mm, system, part.inchesOnly ? { inchesOnly: true } : {});

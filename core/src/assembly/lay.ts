@@ -11,6 +11,7 @@ export type LayKey = readonly [stage: number, slope: number, within: number, ran
 const FRAME = [
   ['existing', 'What is there'],
   ['makeSafe', 'Make safe'],
+  ['strip', 'Strip'],
   ['deck', 'Deck'],
   ['eaveMetal', 'Eave'],
   ['iceBarrier', 'Ice barrier'],
@@ -55,11 +56,17 @@ const topmost = ({ slits }: Sheeted): number => slits.length + 2;
 
 /** What is there before anything is laid: masonry above, an old sheet. */
 export const beforeAll = (along = -1, rank = 0): LayKey => [STAGE.existing, -1, rank, 0, along];
+/** Does a place in the order belong to a stage of the job? */
+export const isIn = ([at]: LayKey, stage: Stage): boolean => at === STAGE[stage];
 /** Was it there before anything was laid? */
-export const isThere = ([stage]: LayKey): boolean => stage === STAGE.existing;
+export const isThere = (lay: LayKey): boolean => isIn(lay, 'existing');
 /** The deck looked over, before anything lies on it. */
 export const onDeck = ({ order }: Ordered): LayKey => [STAGE.deck, order, 0, 0, 0];
 
+/** What comes off before anything goes on; `line` in its order over the whole roof. */
+export const stripOff = (line: number): LayKey => [STAGE.strip, 0, line, 0, 0];
+/** When the decks of all slopes are seen. */
+export const afterDecks = (): LayKey => [STAGE.deck, LAST, 0, 0, 0];
 /** What is done to the roof as a whole, in its stage; `line` tells several apart. */
 export const wholeRoof = (stage: 'makeSafe' | 'driedIn' | 'waterTest' | 'handOver', line = 0): LayKey => [
   STAGE[stage],

@@ -182,11 +182,12 @@ export type Use = {
   readonly size?: Words;
 };
 
-/** A sentence whose lengths (millimetres), areas (square millimetres) and flows (litres a minute) print in the reader's units: text and figures alternate. */
+/** A sentence whose lengths (millimetres), areas (square millimetres), weights (kilograms) and flows (litres a minute) print in the reader's units: text and figures alternate. */
 export type Words = readonly (
   | string
   | { readonly mm: number; readonly inchesOnly?: true }
   | { readonly litres: number }
+  | { readonly kg: number }
   | { readonly area: number; readonly size?: AreaSize }
 )[];
 

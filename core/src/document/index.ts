@@ -8,3 +8,5 @@ export * from './schema.ts';
 export * from './summary.ts';
 export * from './upgrade.ts';
 export * from './versions.ts';
+export * from './work.ts';
+export * from './repairs.ts';

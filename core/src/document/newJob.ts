@@ -29,6 +29,7 @@ export function newJob(library: Library, name: string, units: Job['units']): Job
     format: 'ruvet-job',
     version: JOB_FORMAT_VERSION,
     name,
+    work: { kind: 'new' },
     note: '',
     units,
     site: { iceDams: true, rainPerHour: inches(5), drivenRainShare: 0.5, wind: null },

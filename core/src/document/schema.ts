@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { RULE_UNITS, isRuleKey, packRefSchema } from '../rules/index.ts';
 import { SAME_PITCH, inches, pitchOf } from '../units/index.ts';
 import { coveringSchema } from './choices/index.ts';
+import { workSchema } from './work.ts';
 import { area, id, length, name, productId } from './fields.ts';
 
 /** Versions 1 (a list of single slopes), 2 (pitch as a bare number), 3 (without a catalog version) and 4 (one covering) are still read (see `upgrade.ts`). */
@@ -324,6 +325,8 @@ export const jobSchema = z.strictObject({
   format: z.literal('ruvet-job'),
   version: z.literal(JOB_FORMAT_VERSION),
   name,
+  /** What is done to the roof. */
+  work: workSchema.default({ kind: 'new' }),
   note: z.string().max(2000, { error: 'must be at most 2000 characters' }),
   units: z.enum(['imperial', 'metric']),
   site: z.strictObject({

@@ -10,3 +10,5 @@ export * from './water.ts';
 export * from './grouped.ts';
 export * from './muted.ts';
 export * from './remedy.ts';
+export { type RepairPlan } from './repair.ts';
+export { type StripLot, stripLots } from './reroof.ts';

@@ -3,6 +3,7 @@ import {
   type Finding,
   SEVERITIES,
   assemble,
+  byLay,
   emptyAssembly,
   isSidePiece,
   withKnownMarks,
@@ -10,7 +11,7 @@ import {
 } from '../assembly/index.ts';
 import { familyOf } from '../coverings/index.ts';
 import { DETAILS, type ValleySummary, findValleys, planValleys, summariseValley } from '../details/index.ts';
-import { type Job, type Library, type Plane, planesOf } from '../document/index.ts';
+import { type Job, type Library, type Plane, asRepaired, planesOf } from '../document/index.ts';
 import { type Requirement, type RuleKey, leastOf, unheard } from '../rules/index.ts';
 import { type RunGroup, runSheetOf, writeRunSheet } from '../sequence/index.ts';
 import { type FlowAtLine, type PlacedWall, type PlaneContext, flowAlong, pickStep } from '../slope/index.ts';
@@ -24,6 +25,9 @@ import { lackingFindings, numbered, ruleFindings, tooWideFindings, uniqueFinding
 import { goesInto } from './kept.ts';
 import { markedFor, planeMarks } from './marks.ts';
 import { meetingFindings } from './meeting.ts';
+import { oldDeckSteps, stripSteps } from './reroof.ts';
+import { surveySteps } from './survey.ts';
+import { type RepairPlan, repairFindings, repairSteps } from './repair.ts';
 import { withMuted } from './muted.ts';
 import { orderOfPlanes } from './order.ts';
 import { layOutSlopes } from './rulesOf.ts';
@@ -83,6 +87,8 @@ export type Plan = Assembly & {
   readonly roof: readonly Plane[];
   readonly valleys: readonly ValleySummary[];
   readonly ventilation?: VentilationPlan;
+  /** Of a job that mends one thing: its lines alone are told, the rest of the roof is there. */
+  readonly repair?: RepairPlan;
 };
 
 /**
@@ -90,9 +96,9 @@ export type Plan = Assembly & {
  * What cannot be planned is set aside and told, the rest is planned. `kept`: slopes planned before with this library, for whoever plans one job after every change to it; it makes
  * no difference to the plan.
  */
-export function planJob(whole: Job, library: Library, kept?: KeptPlans): Plan {
-  const { sound, aside } = setAside(whole, library);
-  const job = sound ?? { ...whole, parts: [], features: [], valleys: {} };
+export function planJob(given: Job, library: Library, kept?: KeptPlans): Plan {
+  const { sound, aside } = setAside(asRepaired(given), library);
+  const job = sound ?? { ...given, parts: [], features: [], valleys: {} };
   const { planes } = planesOf(job);
   const laidOut = layOutSlopes(job, planes, library);
   const rulesOf = new Map([...laidOut].map(([id, { rules }]) => [id, rules]));
@@ -120,8 +126,17 @@ export function planJob(whole: Job, library: Library, kept?: KeptPlans): Plan {
     ...frameSteps({ ...roof, valleys, assembly: laid }),
     ...ridgeLines(roof),
     ...primerSteps(laid, contexts, library),
+    ...surveySteps(job, detailsIn(laid)),
+    ...stripSteps(
+      job,
+      contexts,
+      [...contexts].sort((a, b) => a.order - b.order),
+    ),
+    ...oldDeckSteps(job, contexts, library),
   ];
-  const known = withKnownMarks(assemble([laid, { ...emptyAssembly, steps: frame }]));
+  const whole = assemble([laid, { ...emptyAssembly, steps: frame }]);
+  const repair = repairSteps({ ...roof, valleys, marks, assembly: whole });
+  const known = withKnownMarks(repair ? { ...whole, steps: [...repair.steps].sort(byLay) } : whole);
   const names = new Map(library.catalog.items.map(({ id, name }) => [id, name]));
   const used = withUses(known, (product) => names.get(product) ?? product);
   const ventilation = ventilationOf(roof);
@@ -139,6 +154,7 @@ export function planJob(whole: Job, library: Library, kept?: KeptPlans): Plan {
       ...meetingFindings(contexts, valleys),
       ...contexts.flatMap((context) => clashFindings(context, used)),
       ...ventilationFindings(roof),
+      ...repairFindings(job, repair !== undefined),
       ...lackingFindings(used.steps),
       ...tooWideFindings(used.pieces, library.catalog),
     ],
@@ -146,17 +162,18 @@ export function planJob(whole: Job, library: Library, kept?: KeptPlans): Plan {
   const runSheet = writeRunSheet(assembly, new Map(contexts.map(({ plane, lines }) => [plane.id, { name: plane.name, lines }])));
   return {
     ...assembly,
-    findings: withMuted(ranked(assembly.findings), job, library),
+    findings: withMuted(ranked(repair ? about(repair.plan.of, assembly) : assembly.findings), job, library),
     planes: planned.map(({ plan }, i) => ({
       ...plan,
       requirements: told[i]!,
       runSheet: runSheetOf(runSheet, plan.id),
     })),
     runSheet,
-    order: listOrder(assembly, library.catalog, job.spare),
+    order: listOrder(repair ? onlyLaid(assembly) : assembly, library.catalog, job.spare),
     roof: planes,
     valleys: valleys.map((valley) => summariseValley(valley)),
     ...(ventilation ? { ventilation } : {}),
+    ...(repair ? { repair: repair.plan } : {}),
   };
 }
 
@@ -165,6 +182,21 @@ const ranked = (findings: readonly Finding[]): Finding[] =>
   numbered(uniqueFindings(findings)).sort(
     (a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity) || (a.lasts ?? FOR_EVER) - (b.lasts ?? FOR_EVER),
   );
+
+/** Findings of a repair: of its detail, and of what its order lacks. */
+const about = (of: string, { findings, pieces }: Assembly): Finding[] => {
+  const own = new Set(pieces.filter(({ detail }) => detail === of).map(({ mark }) => mark));
+  return findings.filter(({ id, piece }) => own.has(piece ?? '') || /^(job|order)\./.test(id) || id.split('.')[0] === of);
+};
+
+/** Pieces that a line lays: the others are on the roof already. */
+const onlyLaid = (assembly: Assembly): Assembly => {
+  const laid = new Set(assembly.steps.flatMap(({ pieces }) => pieces));
+  return { ...assembly, pieces: assembly.pieces.filter(({ mark }) => laid.has(mark)) };
+};
+
+/** Details that have something to tell, by their marks. */
+const detailsIn = ({ panels }: Assembly): string[] => [...new Set(panels.map(({ detail }) => detail))];
 
 function planPlane(context: PlaneContext, mark: string): PlannedSlope {
   const { plane, rules } = context;

@@ -7,7 +7,8 @@ import type { Plan } from './planJob.ts';
 export const waterRequests = (plan: Plan): CheckRequest[] =>
   joinedSlopes(plan).flatMap((plane): CheckRequest[] => [
     { plane, stage: 'finished' },
-    { plane, stage: 'dry-in', laid: dryInMarks(plan) },
+    // what a repair leaves open until evening is seen to by its crew
+    ...(plan.repair ? [] : [{ plane, stage: 'dry-in' as const, laid: dryInMarks(plan) }]),
   ]);
 
 function joinedSlopes(plan: Plan): string[] {

@@ -4,14 +4,16 @@ import { demoFile, demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.t
 import { anyCrossed, anyDormered, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
 import { printWords } from '../assembly/index.ts';
-import type { Job } from '../document/index.ts';
+import { type Job, possibleRepairs } from '../document/index.ts';
 import { planJob } from '../plan/index.ts';
-import type { UnitSystem } from '../units/index.ts';
+import { type UnitSystem, pounds } from '../units/index.ts';
 import { type RunLine, holdWords } from './index.ts';
 
 /** What a crew is told to do: every line begins with one of these, after the name of what it is done to. */
 const VERBS =
-  /^(Band|Board|Brush|Cap|Clear|Close|Cover|Cross|Cut|Fill|Fix|Frame|Go|Grind|Hand|Hang|Have|Hose|Lay|Leave|Lift|Look|Nail|Press|Put|Rake|Refix|Saw|Set|Slide|Snap|Start|Stick|Strip|Take|Tape|Tighten|Turn|Unroll|Walk|Weave|Wedge|Write)\b/i;
+  /^(Band|Bend|Board|Break|Brush|Cap|Clear|Close|Count|Cover|Cross|Cut|Fill|Fix|Frame|Go|Grind|Hand|Hang|Have|Hose|Lay|Leave|Lift|Look|Nail|Note|Open|Photograph|Press|Put|Rake|Refix|Saw|Set|Slide|Snap|Sort|Start|Stop|Stick|Strip|Take|Tape|Tell|Tighten|Turn|Unroll|Walk|Weave|Wedge|Work|Write)\b/i;
+/** Two layers of old shingles, 500 ft² of them a day. */
+const STRIPPED = { kind: 're-roof', old: 'shingles', layers: 2, perDay: 500 * 304.8 ** 2, load: pounds(4000) } as const;
 /** A line fits a phone without scrolling. */
 const LONGEST = 240;
 
@@ -54,8 +56,15 @@ describe('a line of the run sheet', () => {
     ['its north plane', demoJob()],
     ['the slate porch', demoFile('keepers-cottage-porch')],
     ['the shake roof', demoFile('peat-shed-shakes')],
+    ['the house stripped first', { ...demoHouse(), work: STRIPPED }],
   ])('says one thing to do, with its count and place, on a phone’s width: %s', (_, job) => {
     expect(wrong(job)).toEqual([]);
+  });
+
+  it('does so in every repair of the house, new or laid again', () => {
+    const job = demoHouse();
+    for (const { what, of } of possibleRepairs(job, ['V1', 'V2']))
+      for (const reuse of [true, false]) expect(wrong({ ...job, work: { kind: 'repair', what, of, reuse } })).toEqual([]);
   });
 
   it('does so on any roof', () => {

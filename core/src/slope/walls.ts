@@ -1,5 +1,5 @@
 import type { Plane, Wall } from '../document/index.ts';
-import type { Block, Frame, PlacedWall } from './model.ts';
+import type { Block, Frame, PlacedWall, PlaneContext } from './model.ts';
 
 /** Walls in order along the eave, with their tops resolved; `to` null is the top of the slope. */
 export const placeWalls = (walls: readonly Wall[], slope: number): PlacedWall[] =>
@@ -33,3 +33,9 @@ export const standingBlocks = (walls: readonly PlacedWall[], frames: readonly Fr
   ),
   ...frames.map(({ x0, x1, from, to }) => ({ x0, x1, from, to })),
 ];
+
+/** What closes a wall over its flashing; boards that came off a wall that stood there go back. */
+export const claddingWords = ({ job }: Pick<PlaneContext, 'job'>, cladding: PlacedWall['cladding']): string =>
+  cladding !== 'boards'
+    ? 'render over the drainage layer'
+    : `${job.work.kind === 'new' ? 'lapped boards' : 'the numbered boards, lapped,'} over the drainage layer`;

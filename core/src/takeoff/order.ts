@@ -132,8 +132,10 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
   switch (item.kind) {
     case 'shingle':
     case 'starter':
-    case 'ridgeCap':
-      return counted(countUnits(pieces, item.kind === 'ridgeCap' ? Number.POSITIVE_INFINITY : item.width), item);
+    case 'ridgeCap': {
+      const laid = countUnits(pieces, item.kind === 'ridgeCap' ? Number.POSITIVE_INFINITY : item.width);
+      return counted({ ...laid, needed: laid.needed + amounts('pieces') }, item);
+    }
     case 'slate':
     case 'shake':
       return counted({ needed: unitsIn(pieces) + amounts('pieces') }, item);

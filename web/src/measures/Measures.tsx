@@ -31,6 +31,7 @@ import {
   TextField,
   fieldsOf,
 } from './fields.tsx';
+import { WorkSection } from './WorkSection.tsx';
 import css from './Measures.module.css';
 
 const named = (items: readonly Item[]) => items.map(({ id, name, maker }) => ({ value: id, label: `${name}, ${maker}` }));
@@ -42,6 +43,7 @@ export function Measures() {
   const site = fieldsOf(job.site, (draft) => draft.site);
   return (
     <form className="measures" aria-label="Measures" onSubmit={(event) => event.preventDefault()}>
+      <WorkSection />
       <SlopeSection />
       {measured.walls.map((wall, i) => (
         <WallSection key={wall.id} wall={wall} index={i} />

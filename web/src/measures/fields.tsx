@@ -6,9 +6,11 @@ import {
   type RuleKey,
   parseArea,
   parseLength,
+  parseMass,
   parsePitch,
   printArea,
   printLength,
+  printMass,
   printSaidPitch,
 } from '#core';
 import { type ReactNode, useId, useRef, useState } from 'react';
@@ -128,6 +130,24 @@ export function AreaField(props: Common & { value: number; size: AreaSize; set: 
       shown={printArea(props.value, units.system, props.size)}
       parse={(typed) => {
         const parsed = parseArea(typed, units.system, props.size);
+        if (!parsed.ok) return `${props.label}: ${parsed.reason}.`;
+        const [issue] = editor.change(props.label, (draft) => props.set(draft, parsed.value));
+        return issue && sentence(props.label, issue.message);
+      }}
+    />
+  );
+}
+
+/** A weight in either unit system. */
+export function MassField(props: Common & { value: number; set: (draft: Job, value: number) => void }) {
+  const { editor, units } = useEditing();
+  return (
+    <ParsedField
+      {...props}
+      keep={keeping(editor, props)}
+      shown={printMass(props.value, units.system)}
+      parse={(typed) => {
+        const parsed = parseMass(typed, units.system);
         if (!parsed.ok) return `${props.label}: ${parsed.reason}.`;
         const [issue] = editor.change(props.label, (draft) => props.set(draft, parsed.value));
         return issue && sentence(props.label, issue.message);

@@ -5,6 +5,7 @@ import { type Outline, type Point, rectangle, slopeFactor } from '../../roof/ind
 import { leastOf } from '../../rules/index.ts';
 import { type PlaneContext, backFacet, behind, counterSteps, cricketBehind, cutFromStock, footprint } from '../../slope/index.ts';
 import { ears, planLevel } from './level.ts';
+import { repairSteps } from './repair.ts';
 import { STEPPED_KEYS, face, regletFlat } from './masonry.ts';
 import { steppedFlat } from './stepped.ts';
 
@@ -25,6 +26,8 @@ export function planChimneyBack(context: PlaneContext, id: string): Assembly {
     const stock = chooseLengthMetal(catalog, 'reglet', covering.metal, { first: leastOf(rules, 'counterflashing.reglet'), second: drop, thickness: leastOf(rules, 'flashing.thickness') }); // prettier-ignore
     return planLevel(context, { id: `${id}B`, name, detail: id, end: 'back', facet, x0: foot.x0, x1: foot.x1, low, drop, height: feature.height, repair: feature.counter === 'repair', on: `${id}-P`, lay, stock }); // prettier-ignore
   }
+  // the old one is made good
+  const loose = feature.counter === 'repair';
   const half = feature.width / 2;
   const m = cricket.sidePitch;
   const steps = counterSteps({ pitch: m, joint: feature.jointSpacing, baseLeg: upstand / slopeFactor(m), run: half, rules });
@@ -42,7 +45,7 @@ export function planChimneyBack(context: PlaneContext, id: string): Assembly {
         mark: `${id}B-${side}${i + 1}`,
         detail: id,
         role: 'counter',
-        ...cutFromStock(context, flat),
+        ...(loose ? {} : cutFromStock(context, flat)),
         covers: [
           { facet, outline: side === 'L' ? left : rotated(mirror(left)), holds: HUNG_IN_WALL },
           ...(i === 0 ? ears(context, { detail: id, end: 'back', low }, [side === 'L' ? -1 : 1], steps.lap, top) : []),
@@ -60,7 +63,7 @@ export function planChimneyBack(context: PlaneContext, id: string): Assembly {
     mark: `${id}B-T`,
     detail: id,
     role: 'counter',
-    ...cutFromStock(context, regletFlat(2 * steps.lap, depth, peak - cricket.height - low)),
+    ...(loose ? {} : cutFromStock(context, regletFlat(2 * steps.lap, depth, peak - cricket.height - low))),
     covers: [
       {
         facet,
@@ -79,15 +82,22 @@ export function planChimneyBack(context: PlaneContext, id: string): Assembly {
   return {
     ...emptyAssembly,
     pieces: [shown, ...pieces],
-    steps: [
-      ...letIn(context, pieces, pieces.length * steps.length, {
-        name,
-        cutting: ['rake the joints up each half of the cricket, ', cut(depth), ' deep, ', cut(steps.spacing), ' level apart.'],
-        hanging: [
-          `hang ${steps.pieces} ${steps.pieces === 1 ? 'piece' : 'pieces'} up each half of the cricket, then the ridge piece over both; after the sides.`,
-        ],
-      }),
-    ],
+    steps: loose
+      ? repairSteps(
+          context,
+          name,
+          id,
+          pieces.map(({ mark }) => mark),
+          pieces.length * steps.length,
+          lay,
+        )
+      : letIn(context, pieces, pieces.length * steps.length, {
+          name,
+          cutting: ['rake the joints up each half of the cricket, ', cut(depth), ' deep, ', cut(steps.spacing), ' level apart.'],
+          hanging: [
+            `hang ${steps.pieces} ${steps.pieces === 1 ? 'piece' : 'pieces'} up each half of the cricket, then the ridge piece over both; after the sides.`,
+          ],
+        }),
   };
 }
 

@@ -1,12 +1,12 @@
 import { type Assembly, cut, emptyAssembly, wallFinish } from '../../assembly/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type Front, type PlaneContext, frontFacet } from '../../slope/index.ts';
+import { type Front, type PlaneContext, claddingWords, frontFacet } from '../../slope/index.ts';
 import { ownerOf } from './membrane.ts';
 
 export function planCladding(context: PlaneContext, front: Front): Assembly {
   const clear = leastOf(context.rules, 'cladding.clearance') + context.surface.thickness;
-  const what = front.cladding === 'boards' ? 'lapped boards over the drainage layer' : 'render over the drainage layer';
+  const what = claddingWords(context, front.cladding);
   const mark = `${front.id}-CL`;
   return {
     ...emptyAssembly,

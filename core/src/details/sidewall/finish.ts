@@ -21,6 +21,7 @@ import {
   onWall,
   stepMark,
   wallFacetId,
+  claddingWords,
 } from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
 
@@ -89,7 +90,7 @@ export function planFinish(context: PlaneContext, wall: PlacedWall, item: SidePi
 function planCladding(context: PlaneContext, wall: PlacedWall): Assembly {
   const clear = leastOf(context.rules, 'cladding.clearance') + context.surface.thickness;
   const mark = `${wall.id}-CL`;
-  const what = wall.cladding === 'boards' ? 'lapped boards over the drainage layer' : 'render over the drainage layer';
+  const what = claddingWords(context, wall.cladding);
   return {
     ...emptyAssembly,
     pieces: [

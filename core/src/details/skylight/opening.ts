@@ -94,19 +94,24 @@ export function openingSteps(
   foot: Footprint,
 ): Step[] {
   const { id, name } = skylight;
+  const clad: Line = {
+    action: [`${name}: take its cladding off and the film off the inner glass; store the cladding flat, it goes back last.`],
+  };
+  const unit: Line = {
+    action: [
+      `${name}: set the unit square in its opening. Fix it through every flange hole with the maker’s ring-shank fasteners, side to side, then opposite corners.`,
+    ],
+    uses: [piecesOf(unitFor(context, skylight), 'skylight unit', 1)],
+    people: 2,
+    holdPoint: 'equal diagonals, a fastener in every flange hole',
+  };
+  // re-flashed, the old unit stays where it is
+  const stays = context.job.work.kind === 'repair' && context.job.work.what === 'skylight re-flash';
+  const opened = skylight.work === 'replacement' ? takeOut(context, skylight) : [cutOpening(context, skylight, foot, kit)];
   const lines: Line[] = [
-    ...(skylight.work === 'replacement' ? takeOut(context, skylight) : [cutOpening(context, skylight, foot, kit)]),
-    {
-      action: [
-        `${name}: set the unit square in its opening. Fix it through every flange hole with the maker’s ring-shank fasteners, side to side, then opposite corners.`,
-      ],
-      uses: [piecesOf(unitFor(context, skylight), 'skylight unit', 1)],
-      people: 2,
-      holdPoint: 'equal diagonals, a fastener in every flange hole',
-    },
-    {
-      action: [`${name}: take its cladding off and the film off the inner glass; store the cladding flat, it goes back last.`],
-    },
+    ...(stays
+      ? [{ action: [`${name}: take its cladding off whole, tapes first; store it flat, it goes back last.`] }]
+      : [...opened, unit, clad]),
     tapeLine(context, skylight, foot),
   ];
   return lines.map((line, i): Step => ({
@@ -133,7 +138,7 @@ const unitFor = (
 
 type Line = Pick<Step, 'action'> & Partial<Step>;
 
-function takeOut({ surface, lines }: PlaneContext, skylight: FeatureOf<'skylight'>): Line[] {
+function takeOut({ surface, lines, job }: PlaneContext, skylight: FeatureOf<'skylight'>): Line[] {
   const { name } = skylight;
   const off = stripOff(skylight.strip, skylight, { width: surface.unit.width, exposure: lines.gauge });
   const kept = skylight.strip === 're-using';
@@ -143,16 +148,21 @@ function takeOut({ surface, lines }: PlaneContext, skylight: FeatureOf<'skylight
       people: 2,
       caution: 'Opening: cover fixed and marked; a skylight is a hole.',
     },
-    {
-      action: [
-        `${name}: strip `,
-        mm(off.width),
-        ' × ',
-        mm(off.height),
-        ` round the old unit, about ${off.shingles} shingles with breakage${kept ? '; stack them by course, a pile a side' : ''}. Old steps and membrane go with them.`,
-      ],
-      people: 2,
-    },
+    // a repair tells how far it strips by the course
+    ...(job.work.kind === 'repair'
+      ? []
+      : ([
+          {
+            action: [
+              `${name}: strip `,
+              mm(off.width),
+              ' × ',
+              mm(off.height),
+              ` round the old unit, about ${off.shingles} shingles with breakage${kept ? '; stack them by course, a pile a side' : ''}. Old steps and membrane go with them.`,
+            ],
+            people: 2,
+          },
+        ] satisfies Line[])),
     {
       action: [`${name}: lift the old unit out. Cut out soft deck to the rafter centres and mend it; cover old nail holes.`],
       people: 2,

@@ -1,0 +1,533 @@
+import {
+  type Assembly,
+  type Finding,
+  type Step,
+  type Words,
+  afterCourses,
+  bead,
+  cut,
+  isIn,
+  isThere,
+  mm,
+  onDeck,
+  piecesOf,
+  rightAfter,
+  stripOff,
+} from '../assembly/index.ts';
+import { findItem, itemsOf, sealantFor } from '../catalog/index.ts';
+import type { Valley } from '../details/index.ts';
+import { type Job, type Library, type Repair, REPAIRS, type WorkOf } from '../document/index.ts';
+import { type Span, bounds, clipSpans, spansAcross } from '../roof/index.ts';
+import { leastOf } from '../rules/index.ts';
+import { type PlaneContext, footprint } from '../slope/index.ts';
+import { buttLine, chalkLine, courseMark, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
+import { inches, isOver, stepsToReach } from '../units/index.ts';
+import { surveyLine } from './survey.ts';
+
+/** A skylight is stripped so far each side, other things to the next whole shingle (trade practice). */
+const BESIDE_SKYLIGHT = inches(24);
+/** And so far above and below (trade practice). */
+const ABOVE_AND_BELOW = inches(18);
+/** Beyond the first whole course above, so many more come off at a head (trade practice). */
+const MORE_AT_HEAD = 2;
+/** Breakage when old shingles come off, as a share (trade practice). */
+const BREAKAGE = 0.1;
+/** A shingle is stuck down again with so many dabs, each so long and wide, from a tube of at most so many millilitres (trade practice). */
+const DABS = 2;
+const DAB = inches(1);
+const DAB_WIDE = inches(3 / 8);
+const TUBE = 1000;
+/** The cladding is opened so far up over a kick-out (trade practice). */
+const OPENED_UP = inches(16);
+
+/** Courses of one slope that come off, and how far along each. */
+type Patch = { readonly context: PlaneContext; readonly from: number; readonly to: number; spanAt(course: number): Span };
+
+type Roof = {
+  readonly job: Job;
+  readonly library: Library;
+  readonly contexts: readonly PlaneContext[];
+  readonly valleys: readonly Valley[];
+  readonly assembly: Assembly;
+  /** Mark before the courses of each slope. */
+  readonly marks: ReadonlyMap<string, string>;
+};
+
+/** What a repair is worth, said before it is begun. */
+type Worth = { readonly is: 'cure' | 'stop-gap'; readonly lasts: string; readonly cannot: string; readonly stop: string };
+
+type How = {
+  readonly patches: readonly Patch[];
+  /** Lines of the detail that are done; the others of it stay as they are. */
+  readonly keeps: (step: Step) => boolean;
+  /** What comes off besides the covering. */
+  readonly off: readonly (Pick<Step, 'action'> & Partial<Step>)[];
+  readonly worth: Worth;
+};
+
+/** A repair as it is planned: its lines alone, and what stands in them. */
+export type RepairPlan = { readonly what: Repair; readonly of: string; readonly planes: readonly string[] };
+
+/** The steps of a repair in the place of a whole roof's; undefined for a job that is none, or whose detail is not on the roof. */
+export function repairSteps(roof: Roof): { readonly steps: Step[]; readonly plan: RepairPlan } | undefined {
+  const { job, assembly } = roof;
+  if (job.work.kind !== 'repair') return undefined;
+  const how = howOf(roof, job.work);
+  if (!how) return undefined;
+  const { work } = job;
+  const { patches } = how;
+  const own = assembly.steps.filter((step) => step.detail === work.of && !isThere(step.lay) && how.keeps(step));
+  const planes = [...new Set([...patches.map(({ context }) => context.plane.id), ...own.flatMap(({ plane }) => plane ?? [])])];
+  const ofRoof = (stage: 'makeSafe' | 'waterTest' | 'handOver'): Step[] =>
+    assembly.steps.filter(({ detail, lay }) => detail === 'roof' && isIn(lay, stage));
+  const [hose, ...after] = ofRoof('waterTest');
+  return {
+    plan: { what: work.what, of: work.of, planes },
+    steps: [
+      ...worthLines(how.worth),
+      ...ofRoof('makeSafe').slice(0, 1),
+      ...offLines(roof, how, work),
+      ...patches.map(deckSeen),
+      ...own,
+      ...patches.flatMap((patch) => layBack(roof, patch, work)),
+      ...(hose ? [hosed(hose, work)] : []),
+      ...after,
+      ...ofRoof('handOver'),
+    ],
+  };
+}
+
+/** What is to be said where a repair cannot be planned. */
+export function repairFindings({ work }: Job, planned: boolean): Finding[] {
+  if (work.kind !== 'repair' || planned) return [];
+  return [
+    {
+      id: 'work.repair',
+      severity: 'breaks a rule',
+      sentence: [`Repair: there is no ${REPAIRS[work.what].on} ${work.of} on this roof to have its ${REPAIRS[work.what].name}; the whole roof is planned.`],
+      fix: ['Choose another repair under “Work”.'],
+    },
+  ]; // prettier-ignore
+}
+
+const line = (step: Pick<Step, 'action' | 'lay'> & Partial<Step>): Step => ({
+  detail: 'roof',
+  stage: 'dry-in',
+  pieces: [],
+  people: 1,
+  keys: [],
+  ...step,
+});
+
+const worthLines = ({ is, lasts, cannot, stop }: Worth): Step[] => [
+  surveyLine(10, { action: [`Tell the owner first: this is a ${is}. It lasts ${lasts}. It does not ${cannot}.`] }),
+  surveyLine(11, { action: [`Stop and say so where ${stop}.`] }),
+];
+
+/** What comes off: what stands in the way first, then the courses, unzipped from the top. */
+function offLines(roof: Roof, { off, patches }: How, work: WorkOf<'repair'>): Step[] {
+  let at = 0;
+  const step = (own: Pick<Step, 'action'> & Partial<Step>): Step => line({ lay: stripOff(at++), detail: work.of, ...own });
+  return [
+    ...off.map(step),
+    ...patches.flatMap((patch) => {
+      const { context, from, to } = patch;
+      const { plane, lines, covering } = context;
+      const counts = coursesOf(roof, patch);
+      const shingles = counts.reduce((sum, one) => sum + one.units, 0);
+      const first = `course ${Math.min(to + 1, lines.count)}`;
+      const [x0, x1] = patch.spanAt(Math.round((from + to) / 2));
+      const courses = from === to ? `course ${from}` : `courses ${to} down to ${from}`;
+      return [
+        step({
+          plane: plane.id,
+          action: [`${plane.name}: ${LOOSEN[covering.kind](first)}`],
+          caution: COLD[covering.kind],
+        }),
+        step({
+          plane: plane.id,
+          action: [
+            `Take off ${courses}, `, mm(x0), ' to ', mm(x1), ` from the left end where they pass it: about ${shingles} pieces. ${PULL[covering.kind]}${work.reuse ? ' Stack them by course, a pile a side.' : ''}`,
+          ], // prettier-ignore
+          people: 2,
+        }),
+      ];
+    }),
+  ];
+}
+
+/** How the first course above, which stays, is loosened. */
+const LOOSEN: Record<PlaneContext['covering']['kind'], (course: string) => string> = {
+  strip: (course) =>
+    `break the seal under ${course}, the first whole one above, with a flat bar; lift it, no further than it bends.`,
+  doubleLap: (course) => `cut the nails of the slates under ${course} with the ripper, from the top down.`,
+  shake: (course) => `cut the nails of the shakes under ${course} with the ripper, from the top down.`,
+};
+const COLD: Record<PlaneContext['covering']['kind'], string> = {
+  strip: 'In the cool of the morning: warm ones tear, frozen ones snap.',
+  doubleLap: 'Roof ladder and crawl boards: nobody stands on slates.',
+  shake: 'Wet shakes are slick: roof ladder.',
+};
+const PULL: Record<PlaneContext['covering']['kind'], string> = {
+  strip: 'Two courses’ nails hold each: pull both.',
+  doubleLap: 'Slide each out downhill.',
+  shake: 'Slide each out downhill with its felt.',
+};
+
+const deckSeen = ({ context }: Patch): Step =>
+  line({
+    lay: rightAfter(onDeck(context), 1),
+    plane: context.plane.id,
+    action: [
+      'Look the bare deck over: cut out what is soft to the rafter centres and mend it, cover old nail holes, sweep it dry.',
+    ],
+    people: 1,
+    holdPoint: 'deck sound, clean and dry, old nail holes covered',
+  });
+
+type CourseCount = {
+  readonly course: number;
+  readonly units: number;
+  readonly nails: readonly (readonly [product: string, count: number])[];
+};
+
+/** What of each course of a patch comes off: whole units and parts, and the nails that hold what goes back. */
+function coursesOf({ assembly, marks }: Roof, { context, from, to, spanAt }: Patch): CourseCount[] {
+  const { facet, lines, surface, plane } = context;
+  return Array.from({ length: to - from + 1 }, (_, i): CourseCount => {
+    const course = from + i;
+    const [x0, x1] = spanAt(course);
+    const mark = (marks.get(plane.id) ?? '') + courseMark(course);
+    const piece = assembly.pieces.find((one) => one.mark === mark);
+    const y = buttLine(lines, course) + lines.gauge / 2;
+    const spans = (piece?.covers ?? [])
+      .filter((cover) => cover.facet === facet)
+      .flatMap(({ outline }) => clipSpans(spansAcross(outline, y), x0, x1));
+    const nails = new Map<string, number>();
+    for (const one of assembly.fasteners)
+      if (one.piece === mark && one.facet === facet && one.at[0] > x0 && one.at[0] < x1)
+        nails.set(one.product, (nails.get(one.product) ?? 0) + 1);
+    return {
+      course,
+      units: spans.reduce((sum, [a, b]) => sum + stepsToReach(b - a, surface.unit.width), 0),
+      nails: [...nails],
+    };
+  });
+}
+
+/** The courses of a patch laid again, each where it belongs between what is flashed, and the seal of the one above pressed down. */
+function layBack(roof: Roof, patch: Patch, work: WorkOf<'repair'>): Step[] {
+  const { context, to } = patch;
+  const { plane, surface, covering, lines } = context;
+  const { items } = roof.library.catalog;
+  const item = items.find(({ id }) => id === surface.product);
+  const counts = coursesOf(roof, patch);
+  const all = counts.reduce((sum, { units }) => sum + units, 0);
+  const broken = Math.ceil(all * BREAKAGE);
+  const atValley = context.valleys.find(({ id }) => id === work.of);
+  const unit = UNIT[covering.kind];
+  const [above] = to < lines.count ? coursesOf(roof, { ...patch, from: to + 1, to: to + 1 }) : [];
+  const lifted = above?.units ?? 0;
+  return [
+    ...(work.reuse
+      ? [
+          line({
+            lay: rightAfter(onDeck(context), 2),
+            plane: plane.id,
+            detail: work.of,
+            action: [
+              `Sort what came off: lay again what is whole and bends. ${broken} new for what broke; their colour and size may differ.`,
+            ],
+            uses: [piecesOf(item, unit, broken)],
+          }),
+        ]
+      : []),
+    ...counts
+      .filter(({ units }) => units > 0)
+      .map(({ course, units, nails }): Step => {
+        const told = roof.assembly.steps.find(
+          (step) => step.detail === 'covering' && step.plane === plane.id && step.course === course && step.pieces.length > 0,
+        );
+        const count = nails.reduce((sum, [, n]) => sum + n, 0);
+        return line({
+          lay: told?.lay ?? afterCourses(context, course),
+          plane: plane.id,
+          detail: work.of,
+          stage: 'covering',
+          course,
+          action: [
+            `Lay course ${course} ${work.reuse ? 'back' : 'anew'}, ${units} ${units === 1 ? 'piece' : 'pieces'}, butt at `, mm(buttLine(lines, course)), '.',
+            ...(atValley ? valleyWords(context, atValley) : []),
+          ],
+          ...(count > 0 ? { fasteners: [`${count} nails, in the line of the course beside it, none in an old hole`] } : {}),
+          uses: [
+            ...nails.map(([product, n]) => ({ product, name: findItem(roof.library.catalog, 'nail', product)?.name ?? product, amount: n, unit: 'pieces' as const })),
+            ...(work.reuse ? [] : [piecesOf(item, unit, units)]),
+          ],
+          keys: ['covering.nails'],
+        }); // prettier-ignore
+      }),
+    ...(covering.kind === 'strip' && to < lines.count
+      ? [
+          line({
+            lay: afterCourses(context, to),
+            plane: plane.id,
+            detail: work.of,
+            stage: 'covering',
+            course: to,
+            action: [`Press course ${to + 1} down again, ${DABS} dabs of cement under each shingle whose seal was broken.`],
+            uses: [bead(sealantFor(roof.library.catalog, 'cement', TUBE), 'asphalt cement', DABS * DAB * lifted, DAB_WIDE)],
+            holdPoint: 'every shingle lies flat and stuck',
+          }),
+        ]
+      : []),
+  ];
+}
+const UNIT: Record<PlaneContext['covering']['kind'], string> = { strip: 'shingle', doubleLap: 'slate', shake: 'shake' };
+
+/** How a course is treated at the valley that is made anew. */
+function valleyWords({ rules }: PlaneContext, { role }: PlaneContext['valleys'][number]): Words {
+  switch (role) {
+    case 'through':
+    case 'woven':
+      return [' Cross the centre ', cut(leastOf(rules, 'valley.cross')), ', two nails in its far end.'];
+    case 'cut':
+    case 'open':
+      return [' Cut it on the chalk line, crop the corner, bed it.'];
+  }
+}
+
+const hosed = (step: Step, { of }: WorkOf<'repair'>): Step => ({
+  ...step,
+  action: [`Hose ${of} from the bottom up, one place at a time, somebody watching inside.`],
+});
+
+/**
+ * Courses that come off so that the deck is bare from one height to another: every one that lies over it, from the first whose upper edge is above the lower height to
+ * the last whose butt is below the upper one.
+ */
+const baring = (context: PlaneContext, x: Span, y: Span, more = 0): Patch => {
+  const { lines, plane } = context;
+  const over = Array.from({ length: lines.count }, (_, i) => i + 1).find((n) => isOver(chalkLine(lines, n), y[0]));
+  return {
+    context,
+    from: over ?? lines.count,
+    to: Math.min(lines.count, Math.max(over ?? 1, lastCourseBelow(lines, y[1])) + more),
+    spanAt: () => [Math.max(0, x[0]), Math.min(plane.eaveLength, x[1])],
+  };
+};
+
+/** As far as the pieces of a detail reach on a slope. */
+function reachOf({ assembly }: Roof, { facet }: PlaneContext, detail: string): { x: Span; y: Span } {
+  const boxes = assembly.pieces
+    .filter((piece) => piece.detail === detail)
+    .flatMap(({ covers }) => covers.filter((cover) => cover.facet === facet).map(({ outline }) => bounds(outline)));
+  return {
+    x: [Math.min(...boxes.map(({ x0 }) => x0)), Math.max(...boxes.map(({ x1 }) => x1))],
+    y: [Math.min(...boxes.map(({ y0 }) => y0)), Math.max(...boxes.map(({ y1 }) => y1))],
+  };
+}
+
+/** How a repair is done on this roof; undefined where its detail is not there or is another sort of thing. */
+function howOf(roof: Roof, { what, of }: WorkOf<'repair'>): How | undefined {
+  const { contexts, job, assembly } = roof;
+  const feature = job.features.find(({ id }) => id === of);
+  const context = contexts.find(({ plane, walls }) => plane.id === feature?.plane || walls.some(({ id }) => id === of));
+  const wall = context?.walls.find((one) => one.id === of && !one.face);
+  const all = (): boolean => true;
+  const side = context ? context.surface.unit.width : 0;
+  switch (what) {
+    case 'boot': {
+      const base = assembly.pieces.find(({ mark }) => mark === `${of}-B`);
+      if (feature?.kind !== 'pipe' || !context || !base) return undefined;
+      const years = itemsOf(roof.library.catalog, 'boot').find(({ id }) => id === base.product)?.years;
+      const { x, y } = reachOf(roof, context, of);
+      return {
+        patches: [baring(context, [x[0] - side, x[1] + side], y)],
+        keeps: all,
+        off: [],
+        worth: {
+          is: 'cure',
+          lasts: years ? `about ${years} years, as long as its collar` : 'as long as the pipe',
+          cannot: 'make the covering round it younger',
+          stop: 'the shingles break as they are lifted: then the roof is past mending',
+        },
+      };
+    }
+    case 'skylight re-flash':
+    case 'skylight renewal': {
+      if (feature?.kind !== 'skylight' || !context) return undefined;
+      const foot = footprint(feature, context.plane);
+      const renewed = what === 'skylight renewal';
+      const years = itemsOf(roof.library.catalog, 'skylightKit')[0]?.years;
+      const patch = baring(
+        context,
+        [foot.x0 - BESIDE_SKYLIGHT, foot.x1 + BESIDE_SKYLIGHT],
+        [reachOf(roof, context, of).y[0], foot.to + ABOVE_AND_BELOW],
+        MORE_AT_HEAD,
+      );
+      const below = Math.max(1, lastCourseAtOrBelow(context.lines, foot.from - ABOVE_AND_BELOW));
+      return {
+        patches: [{ ...patch, from: Math.min(patch.from, below) }],
+        keeps: all,
+        off: renewed
+          ? []
+          : [
+              {
+                action: [
+                  `${feature.name}: take the old steps, sill, head flashing and membrane off to the frame; the unit stays.`,
+                ],
+                people: 2,
+              },
+            ],
+        worth: renewed
+          ? {
+              is: 'cure',
+              lasts: years ? `about ${years} years, as long as unit and kit` : 'as long as unit and kit',
+              cannot: 'dry what is wet inside the shaft',
+              stop: 'the deck round the opening is soft beyond the patch',
+            }
+          : {
+              is: 'stop-gap',
+              lasts: 'as long as the old unit, and no longer',
+              cannot: 'renew its seals and gaskets, which age first',
+              stop: 'the frame is rotten, the glass is blind, or the unit is older than the covering will last',
+            },
+      };
+    }
+    case 'step run':
+      if (!wall || !context) return undefined;
+      return {
+        patches: [
+          {
+            context,
+            from: 1,
+            to: context.lines.count,
+            spanAt: () => (wall.side === 1 ? [wall.x, wall.x + side] : [wall.x - side, wall.x]),
+          },
+        ],
+        keeps: all,
+        off: [openWall(wall.name, wall.cladding)],
+        worth: cureOf(
+          'dry the wall behind: open it where it is soft',
+          'sheathing or studs behind the cladding are rotten: a carpenter first',
+        ),
+      };
+    case 'kick-out': {
+      if (!wall || !context || wall.from > 0) return undefined;
+      return {
+        patches: [
+          { context, from: 1, to: Math.min(2, context.lines.count), spanAt: () => (wall.side === 1 ? [wall.x, wall.x + side] : [wall.x - side, wall.x]) },
+        ],
+        keeps: ({ pieces }) => [`${of}-K`, `${of}-01`].some((mark) => pieces.includes(mark)) || pieces.includes(`${of}-CL`),
+        off: [
+          {
+            action: [`${wall.name}: open the cladding at its foot, `, cut(OPENED_UP), ' up: number the boards. Draw the nails of the lowest step and lift it out.'],
+            people: 1,
+            holdPoint: 'sheathing and stud at the foot sound and dry',
+          },
+        ],
+        worth: cureOf('mend what the water has rotted already', 'the sheathing at the foot is soft: open further, a carpenter first'),
+      }; // prettier-ignore
+    }
+    case 'apron':
+      if (feature?.kind !== 'headwall' || !context) return undefined;
+      return {
+        patches: [],
+        // what goes through the wall stays: only its ledge is bent up and down again
+        keeps: ({ stage, crew }) => stage !== 'dry-in' && !(feature.counter === 'through-wall' && crew === 'masons'),
+        off: [
+          feature.counter === 'through-wall'
+            ? {
+                action: [`${feature.name}: bend the ledge metal’s leg up, no further than the apron needs to come out; it is dressed down over the new one.`],
+              }
+            : openWall(feature.name, feature.cladding),
+          { action: [`${feature.name}: take the old apron off; leave the membrane behind it whole.`] },
+        ],
+        worth: cureOf('stop water that comes in above it through the wall', 'the membrane behind is torn: then the last courses come off too'),
+      }; // prettier-ignore
+    case 'through-wall':
+      if (feature?.kind !== 'headwall' || !context) return undefined;
+      return {
+        patches: [],
+        // the membrane and the apron below stay: they are under what is opened
+        keeps: ({ crew }) => crew === 'masons',
+        off: [],
+        worth: cureOf('mend a roof below that leaks by itself', 'the backup wall is soft, or the veneer above hangs on nothing'),
+      };
+    case 'chimney set': {
+      if (feature?.kind !== 'chimney' || !context) return undefined;
+      const foot = footprint(feature, context.plane);
+      const { y } = reachOf(roof, context, of);
+      return {
+        patches: [baring(context, [foot.x0 - side, foot.x1 + side], y, MORE_AT_HEAD)],
+        keeps: all,
+        off: [
+          {
+            action: [`${feature.name}: cut the old counterflashing out of its joints, take apron, steps and back piece off with their membrane.`],
+            people: 2,
+            caution: 'Silica dust: wet cutting or extraction, mask; eyes and ears. Flues and appliances: licensed trade.',
+          },
+        ],
+        worth: cureOf('mend mortar, crown or flue, which leak too', 'the masonry is loose or the crown is cracked: a mason first'),
+      }; // prettier-ignore
+    }
+    case 'loose counterflashing': {
+      const named = feature ?? wall;
+      if (!named || !context) return undefined;
+      return {
+        patches: [],
+        keeps: ({ stage, pieces }) => stage === 'finish' && !pieces.some((mark) => mark.endsWith('-T1')),
+        off: [],
+        worth: {
+          is: 'stop-gap',
+          lasts: 'until the sealant lets go, some 5 to 10 years in the sun',
+          cannot: 'cure a wet wall above, nor base flashing that is too low',
+          stop: 'the joint crumbles, or the base flashing below it is holed: then both come anew',
+        },
+      };
+    }
+    case 'valley': {
+      const valley = roof.valleys.find(({ id }) => id === of);
+      if (!valley) return undefined;
+      return {
+        patches: valley.sides.flatMap(({ plane }): Patch[] => {
+          const on = contexts.find((one) => one.plane.id === plane);
+          const own = on?.valleys.find(({ id }) => id === of);
+          if (!on || !own) return [];
+          const half = leastOf(on.rules, 'valley.sheet') / 2 + on.surface.unit.width / 2;
+          const xAt = (y: number): number => own.low[0] + ((own.high[0] - own.low[0]) * (y - own.low[1])) / (own.high[1] - own.low[1]);
+          return [
+            {
+              context: on,
+              from: Math.max(1, lastCourseAtOrBelow(on.lines, own.low[1])),
+              to: Math.max(1, lastCourseBelow(on.lines, own.high[1])),
+              spanAt: (n) => {
+                const x = xAt(Math.max(own.low[1], Math.min(own.high[1], buttLine(on.lines, n))));
+                return own.side === 1 ? [x, x + half] : [x - half, x];
+              },
+            },
+          ];
+        }),
+        keeps: all,
+        off: [],
+        worth: cureOf('change where the roofs send their water', 'the deck under it is soft beyond the patch'),
+      }; // prettier-ignore
+    }
+  }
+}
+
+const cureOf = (cannot: string, stop: string): Worth => ({ is: 'cure', lasts: 'as long as the covering round it', cannot, stop });
+
+/** What closes a wall over its flashing comes off first. */
+const openWall = (name: string, cladding: string): Pick<Step, 'action'> & Partial<Step> => ({
+  action: [
+    cladding === 'boards'
+      ? `${name}: take the boards off over the flashing: number them, store them flat.`
+      : cladding === 'masonry'
+        ? `${name}: cut the old counterflashing out of its joint; leave the masonry whole.`
+        : `${name}: saw the render back clear of the flashing.`,
+  ],
+  people: 2,
+  holdPoint: 'wall behind sound and dry',
+});

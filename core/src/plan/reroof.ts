@@ -1,0 +1,141 @@
+import { type Step, type Words, afterDecks, cut, listed, mm, piecesOf, stripOff } from '../assembly/index.ts';
+import { sheathingFor } from '../catalog/index.ts';
+import { type Job, type Library, OLD_COVERINGS } from '../document/index.ts';
+import { bounds, outlineArea } from '../roof/index.ts';
+import type { PlaneContext } from '../slope/index.ts';
+import { NOISE, inches } from '../units/index.ts';
+
+/** Boards with wider gaps than this get sheathing (trade practice). */
+const WIDE_GAP = inches(1 / 4);
+/** One deck sheet in so many is allowed for until the deck is seen (trade practice). */
+const ALLOWED_IN = 20;
+
+/** A stretch of a slope that is stripped and closed again in one day. */
+export type StripLot = {
+  readonly plane: string;
+  readonly day: number;
+  readonly x0: number;
+  readonly x1: number;
+  readonly area: number;
+};
+
+const areaOf = ({ plane: { outline, holes } }: PlaneContext): number =>
+  [outline, ...holes].reduce((sum, one) => sum + outlineArea(one), 0);
+
+/**
+ * Slopes in the order they are laid, each in stretches from eave to ridge so wide that none is more than a day's work; small ones share a day. A slope of 800 ft² at 500 ft² a
+ * day is two stretches of 400 ft², on two days.
+ */
+export function stripLots(contexts: readonly PlaneContext[], perDay: number): StripLot[] {
+  const lots: StripLot[] = [];
+  let day = 0;
+  let left = 0;
+  for (const context of contexts) {
+    const { x0, x1 } = bounds(context.plane.outline);
+    const area = areaOf(context);
+    const count = perDay > 0 ? Math.max(1, Math.ceil(area / perDay - NOISE)) : 1;
+    for (let i = 0; i < count; i++) {
+      if (day === 0 || left < area / count - NOISE) {
+        day++;
+        left = perDay;
+      }
+      left -= area / count;
+      const at = (part: number): number => x0 + ((x1 - x0) * part) / count;
+      lots.push({ plane: context.plane.id, day, x0: at(i), x1: at(i + 1), area: area / count });
+    }
+  }
+  return lots;
+}
+
+/** The old covering off: boards and old counterflashing first, then lot by lot from the ridge down, with what it weighs. */
+export function stripSteps(job: Job, contexts: readonly PlaneContext[], ordered: readonly PlaneContext[]): Step[] {
+  const { work } = job;
+  if (work.kind !== 're-roof') return [];
+  const weighs = (area: number): number => (area / 1e6) * OLD_COVERINGS[work.old].weighs * work.layers;
+  const lots = stripLots(ordered, work.perDay);
+  const whole = weighs(lots.reduce((sum, { area }) => sum + area, 0));
+  const loads = Math.max(1, Math.ceil(whole / work.load - NOISE));
+  const layers = `${work.layers} ${work.layers === 1 ? 'layer' : 'layers'}`;
+  let line = 0;
+  const step = (own: Pick<Step, 'action'> & Partial<Step>): Step => ({
+    lay: stripOff(line++),
+    detail: 'roof',
+    stage: 'dry-in',
+    pieces: [],
+    people: 2,
+    keys: [],
+    ...own,
+  });
+  const boards = contexts.flatMap(({ walls, fronts }) =>
+    [...walls.filter(({ face }) => !face), ...fronts].filter(({ cladding }) => cladding === 'boards').map(({ id }) => id),
+  );
+  const masonry = job.features.flatMap((one) =>
+    ('masonry' in one && one.masonry) || ('cladding' in one && one.cladding === 'masonry') ? [one.id] : [],
+  );
+  return [
+    step({
+      action: [
+        'Have skips for ', { kg: whole }, `: ${loads} ${loads === 1 ? 'load' : 'loads'} of at most `, { kg: work.load }, '. Cover plants, paths and gutters below.',
+      ], // prettier-ignore
+      people: 1,
+    }),
+    ...(boards.length > 0
+      ? [
+          step({
+            action: [
+              `Take the boards off over the flashing at ${listed(boards)}: number them, store them flat; they go back last.`,
+            ],
+          }),
+        ]
+      : []),
+    ...(masonry.length > 0
+      ? [
+          step({
+            action: [`Cut the old counterflashing and base metal off at ${listed(masonry)}; leave the masonry whole.`],
+            caution: 'Silica dust: wet cutting or extraction, mask; eyes and ears.',
+          }),
+        ]
+      : []),
+    step({
+      action: [
+        'Work lot by lot: strip one, then its deck, eave, barrier and sheets the same day, before the next is begun. No rain forecast for the day, or do not begin.',
+      ],
+    }),
+    ...lots.map(({ plane, day, x0, x1, area }) => {
+      const wholeSlope = lots.filter((one) => one.plane === plane).length === 1;
+      const where: Words = wholeSlope ? [] : [' from ', mm(x0), ' to ', mm(x1), ' along the eave'];
+      return step({
+        plane,
+        action: [
+          `Strip on day ${day}`, ...where, ', ridge down, what lies above first: ', { area }, `, ${layers}, `, { kg: weighs(area) }, '. Close it the same day, sheet and all.',
+        ],
+        caution: 'Nobody below. Eyes, gloves, boots; sweep the deck of nails as you go.',
+        holdPoint: 'this lot bare, swept and photographed, and dry again by evening',
+      }); // prettier-ignore
+    }),
+  ];
+}
+
+/** What is done to an old deck, and what is allowed for it until it is seen. */
+export function oldDeckSteps(job: Job, contexts: readonly PlaneContext[], { catalog }: Library): Step[] {
+  if (job.work.kind !== 're-roof') return [];
+  const decked = contexts.filter(({ surface }) => surface.held !== 'battens');
+  if (decked.length === 0) return [];
+  const sheet = sheathingFor(catalog, Math.max(...decked.map(({ covering }) => covering.deckThickness)));
+  const area = decked.reduce((sum, context) => sum + areaOf(context), 0);
+  const count = sheet ? Math.ceil(area / (sheet.length * sheet.width) / ALLOWED_IN - NOISE) : 1;
+  return [
+    {
+      lay: afterDecks(),
+      detail: 'roof',
+      stage: 'dry-in',
+      action: [
+        'Cut soft sheets out to the rafter centres; sheet over boards with gaps over ', cut(WIDE_GAP), `. Allowed for: ${count} ${count === 1 ? 'sheet' : 'sheets'}, 1 in ${ALLOWED_IN}; settle more on the spot, with photo and price.`,
+      ], // prettier-ignore
+      pieces: [],
+      uses: [piecesOf(sheet, 'deck sheet', count)],
+      people: 2,
+      keys: [],
+    },
+  ];
+}

@@ -1,0 +1,45 @@
+import { type Step, beforeAll, listed } from '../assembly/index.ts';
+import type { Job } from '../document/index.ts';
+import { OLD_COVERINGS } from '../document/index.ts';
+
+/** More details than this are not named one by one in a line. */
+const NAMED = 8;
+
+/** A line of what is looked at before anything comes off. */
+export const surveyLine = (rank: number, step: Pick<Step, 'action'> & Partial<Step>): Step => ({
+  lay: beforeAll(-1, rank),
+  detail: 'roof',
+  stage: 'dry-in',
+  pieces: [],
+  people: 1,
+  keys: [],
+  ...step,
+});
+
+/** What is there is seen and photographed before it comes off (trade practice). */
+export function surveySteps({ work }: Job, details: readonly string[]): Step[] {
+  if (work.kind === 'new') return [];
+  const named =
+    details.length === 0 ? 'eaves and rakes' : details.length > NAMED ? `all ${details.length} details` : listed(details);
+  const layers =
+    work.kind === 're-roof'
+      ? `Count the layers at a rake: ${work.layers} of ${OLD_COVERINGS[work.old].name} expected.`
+      : 'Count the layers beside the place and look what they are.';
+  return [
+    surveyLine(0, { action: ['Look in from inside first: light, stains, wet insulation, vents. Photograph each.'] }),
+    surveyLine(1, {
+      action: [`${layers} Where asbestos-cement or lead may be among them, stop and have it tested.`],
+      holdPoint: 'layers and kinds known, nothing suspect among them',
+    }),
+    surveyLine(2, {
+      action: ['Walk the deck by the sheet: boards or sheets, gaps, soft spots. Mark and photograph each that gives.'],
+      caution: 'A soft sheet may not bear you: feel ahead, stay tied off.',
+    }),
+    surveyLine(3, {
+      action: [`Photograph the old flashing at ${named}. Single steps are never used again.`],
+    }),
+    surveyLine(4, {
+      action: ['Note what stands on the roof and in its way: arrays, aerials, gutters to keep, and where the water goes.'],
+    }),
+  ];
+}
