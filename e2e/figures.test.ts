@@ -91,7 +91,7 @@ describe('a line and the order say the same', () => {
       /Takes 5 × Roofing nail 1 in, aluminium; 2 × Gasketed screw 1 1\/2 in; Asphalt cement, tube, \d+ .*of 3\/8" bead/,
     );
     await told(line(page, 'Lay course 2,')).toMatch(
-      /(\d+) nails: 4 to a whole shingle, at least 2 to a cut one.*Takes \1 × Roofing nail/s,
+      /(\d+) nails: 6 to a whole shingle, at least 2 to a cut one.*Takes \1 × Roofing nail/s,
     );
     await told(line(page, 'Lay the starter along the eave')).toMatch(/(\d+) nails, 4 to a starter.*Takes \1 × Roofing nail/s);
     await slope(page, 'South plane');
@@ -112,7 +112,7 @@ describe('a line and the order say the same', () => {
     ])
       await shows(() => ordered(page, product).innerText()).toMatch(/^[1-9]\d* (tube|pail|can)s?/);
     await shows(() => ordered(page, 'Head-joint weep').innerText()).toContain('6 pieces');
-    await shows(() => ordered(page, 'Roofing nail 1 3/4 in, galvanised').innerText()).toMatch(/\d+ pieces/);
+    await shows(() => ordered(page, 'Roofing nail 2 1/2 in, galvanised').innerText()).toMatch(/\d+ pieces/);
   });
 
   scene('an open valley has its cleats: 18 a side, in the line and on the order', async (page) => {

@@ -488,7 +488,8 @@ describe('shingles with tabs', () => {
 describe('what is told first', () => {
   it('is the piece at fault, where it is: pieces left out of the house’s south slope', () => {
     const on = house.pieces.filter(({ covers, role }) => covers[0]!.facet === 'south' && (role === 'course' || role === 'step'));
-    const sample = on.filter((_, i) => i % 7 === 3);
+    // the last step of a skylight lies under the head flashing’s arm, which does its work where it is left out
+    const sample = on.filter(({ mark }, i) => i % 7 === 3 && !/^SK\d[LR]-09$/.test(mark));
     expect(sample.length).toBeGreaterThan(8);
     const far = sample.flatMap((piece) => {
       const [problem] = findings(tried(house, { kind: 'leave-out', piece: piece.mark }), 'south');

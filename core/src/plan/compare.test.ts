@@ -16,7 +16,8 @@ describe('two plans of one roof', () => {
     const { pieces, order } = compared(demoJob(), shorter);
     // 205.7 in of slope and half an inch at 5 in are 42 courses where 5 5/8 in make 37
     expect(pieces).toContainEqual({ name: 'course', before: 37, after: 42 });
-    expect(pieces).toContainEqual({ name: 'step flashing', before: 37, after: 42 });
+    // the last step would be 1 1/4 in tall: the one below reaches the ridge without it
+    expect(pieces).toContainEqual({ name: 'step flashing', before: 37, after: 41 });
     expect(pieces.some(({ name }) => name === 'ridge cap')).toBe(false);
     const shingles = order.find(({ name }) => name === 'Laminated shingle')!;
     expect(shingles.after).toBeGreaterThan(shingles.before);

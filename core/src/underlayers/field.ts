@@ -37,6 +37,11 @@ export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | 
   // at a valley it laps on to the sheet there and leaves the trough free
   const off = context.valleys.map((valley) => besideValley(valley, VALLEY_FREE, VALLEY_FREE));
   const rows = underlaymentRows(start, lines.end, product.width, layers, rules);
+  // rows that begin below the foot of a thing are laid before it is wrapped, those above after
+  const feet = [...new Set(context.slits.map(({ from }) => from))];
+  const groupOf = (row: Stretch): number => feet.filter((foot) => foot < row.from + LINE_TOLERANCE).length;
+  const groups = [...new Set(rows.map(groupOf))];
+  const inGroup = new Map<string, number>();
   rows.forEach((row, r) => {
     stripRow(
       context,
@@ -55,7 +60,8 @@ export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | 
         role: 'underlayment',
         product: product.id,
         covers: slitCovers(context, strip.outlines, r, strip.from),
-        lay: underlaymentRow(context, r, strip.from),
+        lay:
+          groups.length > 1 ? slitRow(context, feet[groupOf(row) - 1], r, strip.from) : underlaymentRow(context, r, strip.from),
         liesOn:
           r === 0
             ? under.map((piece) => piece.mark)
@@ -63,50 +69,65 @@ export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | 
         cutLength: strip.to - strip.from,
         keys: ['underlayment.layers', 'underlayment.sideLap', 'underlayment.endLap', 'underlayment.endLapStagger'],
       });
+      inGroup.set(mark, groupOf(row));
       if (cap) fasteners.push(...capFasteners(context, mark, row, strip.outlines, product, cap.id));
     });
   });
   if (pieces.length === 0) return emptyAssembly;
-  const width = plane.eaveLength;
-  const steps: Step[] = [
-    laid(pieces, {
-      stage: 'dry-in',
-      action: [
-        `Unroll ${product.name}, ${layers >= 2 ? 'two layers (low pitch)' : 'one layer'}, ${rows.length} ${rows.length === 1 ? 'row' : 'rows'} from `,
-        mm(start),
-        ' to the top; side laps ',
-        cut(
-          layers >= 2
-            ? Math.max(leastOf(rules, 'underlayment.sideLap'), product.width / 2)
-            : leastOf(rules, 'underlayment.sideLap'),
-        ),
-        ...(width > product.rollLength
-          ? [
-              ', end laps ',
-              cut(endLap),
-              ' and at least ',
-              mm(leastOf(rules, 'underlayment.endLapStagger')),
-              ' apart from row to row',
-            ]
-          : []),
-        ...(context.walls.some(({ partOf }) => partOf === undefined)
-          ? [
-              context.surface.held === 'deck'
-                ? '; lap it on the wall membrane’s deck leg'
-                : '; lap it on what is turned up the wall',
-            ]
-          : []),
-        ...(context.slits.length > 0
-          ? ['; slit it at what stands there: under the bottom strips, over the side and top strips']
-          : []),
-        '.',
-      ],
-      fasteners: [`${fasteners.length} cap-headed fasteners along the laps and in the field; no staples`],
-      people: 2,
-      caution: 'Wind and sheets: fasten as you unroll.',
-      keys: ['underlayment.layers', 'underlayment.sideLap', 'underlayment.endLap'],
-    }),
-  ];
+  const sideLap = leastOf(rules, 'underlayment.sideLap');
+  const steps = groups.flatMap((group): Step[] => {
+    const own = pieces.filter(({ mark }) => inGroup.get(mark) === group);
+    const mine = rows.flatMap((row, i) => (groupOf(row) === group ? [{ row, i }] : []));
+    const [first, last] = [mine[0]!, mine.at(-1)!];
+    if (own.length === 0) return [];
+    const caps = fasteners.filter(({ piece }) => own.some(({ mark }) => mark === piece)).length;
+    // what it runs on past: its lower part goes under the wrap that comes next
+    const next = feet.find((foot) => foot > first.row.from + LINE_TOLERANCE && foot < last.row.to - LINE_TOLERANCE);
+    const which =
+      groups.length === 1
+        ? `${rows.length} ${rows.length === 1 ? 'row' : 'rows'}`
+        : first === last
+          ? `row ${first.i + 1}`
+          : `rows ${first.i + 1} to ${last.i + 1}`;
+    const isFirst = group === groups[0];
+    return [
+      laid(own, {
+        stage: 'dry-in',
+        action: [
+          `Unroll ${product.name}, ${layers >= 2 ? 'two layers (low pitch)' : 'one layer'}, ${which} from `,
+          mm(first.row.from),
+          ...(last.row.to >= lines.end - LINE_TOLERANCE ? [' to the top'] : [' to ', mm(last.row.to)]),
+          '; side laps ',
+          cut(layers >= 2 ? Math.max(sideLap, product.width / 2) : sideLap),
+          ...(plane.eaveLength > product.rollLength
+            ? [
+                ', end laps ',
+                cut(endLap),
+                ' and at least ',
+                mm(leastOf(rules, 'underlayment.endLapStagger')),
+                ' apart from row to row',
+              ]
+            : []),
+          ...(isFirst && context.walls.some(({ partOf }) => partOf === undefined)
+            ? [
+                context.surface.held === 'deck'
+                  ? '; lap it on the wall membrane’s deck leg'
+                  : '; lap it on what is turned up the wall',
+              ]
+            : []),
+          ...(isFirst ? [] : ['; over the side and top strips']),
+          ...(next === undefined
+            ? []
+            : ['. Slit it at what stands from ', mm(next), ': bottom strip over it, loose beside for the side strips']),
+          '.',
+        ],
+        fasteners: [`${caps} cap-headed fasteners along the laps and in the field; no staples`],
+        people: 2,
+        caution: 'Wind and sheets: fasten as you unroll.',
+        keys: ['underlayment.layers', 'underlayment.sideLap', 'underlayment.endLap'],
+      }),
+    ];
+  });
   return { ...emptyAssembly, pieces, fasteners, steps };
 }
 

@@ -218,18 +218,25 @@ function bedding({ catalog, lines }: PlaneContext, valleys: readonly ValleySide[
 }
 
 /** What is done at the valleys a course meets, those that are treated alike in one sentence. */
-function valleysWords({ rules }: PlaneContext, n: number, valleys: readonly ValleySide[]): Words {
+function valleysWords({ rules, lines }: PlaneContext, n: number, valleys: readonly ValleySide[]): Words {
   const roles = [...new Set(valleys.map(({ role }) => role))];
   return roles.flatMap((role): Words => {
     const here = valleys.filter((one) => one.role === role);
     const at = ` At ${listed(here.map(({ id }) => id))} `;
     const first = here.some(({ footOn }) => n === Math.max(1, footOn));
+    const atEave = here.every(({ footOn }) => footOn === 0);
     switch (role) {
       case 'through':
         return [
           at,
           ...(first
-            ? ['weave it round the corner at the foot.']
+            ? atEave
+              ? [
+                  'weave it round the corner at the foot; cut both straight across the mouth, ',
+                  cut(Math.abs(buttLine(lines, 1))),
+                  ' past the metal, over the gutter.',
+                ]
+              : ['weave it round the corner at the foot.']
             : [
                 'cross the centre ',
                 cut(leastOf(rules, 'valley.cross')),

@@ -1,5 +1,14 @@
-import { type Assembly, type Cover, cut, emptyAssembly, inCourse, notInCatalog, onlySaying } from '../../assembly/index.ts';
-import { type ItemOf, chooseLengthMetal, itemsOf, smallest, seamOf } from '../../catalog/index.ts';
+import {
+  type Assembly,
+  type Cover,
+  cut,
+  emptyAssembly,
+  fastenersAt,
+  inCourse,
+  notInCatalog,
+  onlySaying,
+} from '../../assembly/index.ts';
+import { type ItemOf, chooseLengthMetal, chooseNail, itemsOf, smallest, seamOf } from '../../catalog/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
 import {
@@ -15,7 +24,7 @@ import {
   wallOutline,
 } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, courseMark } from '../../surface/index.ts';
-import { isAtLeast } from '../../units/index.ts';
+import { inches, isAtLeast } from '../../units/index.ts';
 import { besideWall } from './side.ts';
 
 export function planFoot(context: PlaneContext, wall: PlacedWall, item: SidePiece): Assembly {
@@ -56,6 +65,9 @@ const turnedWords = ({ rules }: PlaneContext): string => {
   return `${leastOf(rules, 'kickOut.angle')}°${most === Number.POSITIVE_INFINITY ? ' or more' : ` to ${most}°`}`;
 };
 
+/** Its two nails stand so far in from its outer edge. */
+const KICK_OUT_NAILS = [inches(0.5), inches(1.5)];
+
 function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): Assembly {
   const need = kickOutNeed(context, wall, step.roofLeg);
   const product = kickOutFor(context, wall, step);
@@ -80,9 +92,18 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): 
   }
   const mark = `${wall.id}-K`;
   const y0 = buttLine(context.lines, 1);
+  const nail = chooseNail(context.catalog, 'roofing', context.covering.deckThickness + inches(1 / 8), context.covering.metal);
+  const fasteners = fastenersAt(
+    nail,
+    { piece: mark, facet: context.facet, keptDry: 'covered' },
+    KICK_OUT_NAILS.map(
+      (inwards) => [wall.x + wall.side * (product.roofLeg - inwards), y0 + product.length - inches(0.5)] as const,
+    ),
+  );
   const keys: RuleKey[] = ['kickOut.required', 'kickOut.height', 'kickOut.angle', 'flashing.thickness'];
   return {
     ...emptyAssembly,
+    fasteners,
     pieces: [
       {
         mark,
@@ -115,6 +136,7 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): 
           ' high) emptying into the gutter. Seam moulded, or ' + seamOf(context.covering.metal) + '.',
         ],
         pieces: [mark],
+        ...(fasteners.length > 0 ? { fasteners: ['2 nails at its top, on the roof; none in the wall'] } : {}),
         people: 1,
         holdPoint: 'kick-out emptying into the gutter',
         keys,

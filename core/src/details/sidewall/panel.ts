@@ -1,8 +1,9 @@
 import { type Figure, type FigurePanel, type Table, type Words, cut, flow, mm } from '../../assembly/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type PlacedWall, type PlaneContext, type SidePiece, flowAlong, lastUnderApron } from '../../slope/index.ts';
-import { buttLine, interfaceLines } from '../../surface/index.ts';
+import { buttLine } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
+import { coursesBeside } from './side.ts';
 
 /** Of a long wall the foot is shown: what is above it repeats course by course. */
 const SHOWN = inches(72);
@@ -14,8 +15,7 @@ export function sidewallPanel(
   step: SidePiece,
   kickOutHeight: number | undefined,
 ): FigurePanel {
-  const { lines } = context;
-  const { first, last } = interfaceLines(lines, wall.from, wall.to);
+  const { first, last } = coursesBeside(context, wall, step);
   const along = flowAlong(context, wall, step.roofLeg);
   const table: Table = {
     title: 'Water along the wall, were it kept in one long piece',

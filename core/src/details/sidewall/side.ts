@@ -1,5 +1,6 @@
 import { type Piece, inCourse } from '../../assembly/index.ts';
 import { type Outline, rectangle } from '../../roof/index.ts';
+import { leastOf, unheard } from '../../rules/index.ts';
 import {
   type PlacedWall,
   type PlaneContext,
@@ -11,6 +12,7 @@ import {
   wallFacetId,
 } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
+import { LINE_TOLERANCE } from '../../units/index.ts';
 
 /** A rectangle on the roof from the wall's face outwards. */
 export const besideWall = (wall: PlacedWall, reach: number, y0: number, y1: number): Outline =>
@@ -32,16 +34,36 @@ export type SideLine = {
   readonly nextLine: number;
 };
 
-/** The pieces beside a wall, one a course it meets, from the foot up; the last one runs `past` a wall that ends on the slope. */
-export function sideLines(context: PlaneContext, wall: PlacedWall, item: SidePiece, past: number): SideLine[] {
-  const { lines } = context;
+/**
+ * Courses whose pieces stand beside a wall, from its foot to its top. Against a ridge the last is left out where it would be shorter than a headlap: the piece below reaches
+ * the ridge by itself.
+ */
+export function coursesBeside(
+  { lines, rules }: PlaneContext,
+  wall: PlacedWall,
+  item: SidePiece,
+): { first: number; last: number } {
   const { first, last } = interfaceLines(lines, wall.from, wall.to);
+  const short =
+    wall.to >= lines.end && lines.end - buttLine(lines, last) < leastOf(unheard(rules), 'stepFlashing.headlap') - LINE_TOLERANCE;
+  const reached = last > first && buttLine(lines, last - 1) + item.length >= lines.end - LINE_TOLERANCE;
+  return { first, last: short && reached ? last - 1 : last };
+}
+
+/**
+ * The pieces beside a wall, one a course it meets, from the foot up; the last one runs `past` a wall that ends on the slope. Over a kick-out the first begins `overBend` up the
+ * slope, so that it does not stand in the bend of the diverter, which is at the deck’s eave edge.
+ */
+export function sideLines(context: PlaneContext, wall: PlacedWall, item: SidePiece, past: number, overBend = 0): SideLine[] {
+  const { lines } = context;
+  const { first, last } = coursesBeside(context, wall, item);
   const corner = wall.from > 0 ? cornerPiece(context, wall) : undefined;
   const against = wall.to >= lines.end;
   return Array.from({ length: last - first + 1 }, (_, index): SideLine => {
     const n = first + index;
     const cornerHere = index === 0 ? corner : undefined;
-    const top = buttLine(lines, n) + item.length;
+    const lower = cornerHere?.lower ?? (index === 0 ? Math.max(buttLine(lines, n), overBend) : buttLine(lines, n));
+    const top = (cornerHere ? buttLine(lines, n) : lower) + item.length;
     // at the ridge a piece is cut off level with it; where the wall ends on the slope the last one runs on past its end
     const upper = Math.min(top, against ? lines.end : wall.cladding === 'frame' ? wall.to : wall.to + past);
     return {
@@ -49,7 +71,7 @@ export function sideLines(context: PlaneContext, wall: PlacedWall, item: SidePie
       i: index + 1,
       mark: stepMark(wall, index + 1),
       isCorner: cornerHere !== undefined,
-      lower: cornerHere?.lower ?? buttLine(lines, n),
+      lower,
       upper,
       // up the wall the last one runs on past the ridge or to the frame's corner, as far as its stock goes
       reaches: against || wall.cladding === 'frame' ? top : upper,

@@ -5,7 +5,7 @@ import { type Piece, compareLay, printWords } from '../../assembly/index.ts';
 import type { Job, Wall } from '../../document/index.ts';
 import { checkDrainage } from '../../drainage/index.ts';
 import { type Plan, planJob } from '../../plan/index.ts';
-import { wallToSlope } from '../../roof/index.ts';
+import { bounds, wallToSlope } from '../../roof/index.ts';
 import { channelDepth, wallFlow } from '../../slope/index.ts';
 import { evenLines } from '../../surface/lines.ts';
 import { inches, toInches } from '../../units/index.ts';
@@ -77,6 +77,18 @@ describe('the foot', () => {
     expect(ofRole(storm, 'kickOut')[0]!.product).toBe('pellwick-kickout-tall-al');
   });
 
+  it('is held by two nails on the roof, and the first step stands 2 in above its bend, told so', () => {
+    const made = plan(() => undefined);
+    const nails = made.fasteners.filter(({ piece }) => piece === 'SW1-K');
+    expect(nails.map(({ facet, at }) => [facet, Math.round(at[0] / 25.4 * 2) / 2])).toEqual([['north', 4.5], ['north', 3.5]]); // prettier-ignore
+    const line = made.steps.find(({ pieces }) => pieces.includes('SW1-01'))!;
+    expect(printWords(line.action, 'imperial')).toContain('over the kick-out, lower edge 2" above the bend');
+    // without a kick-out it lies on the butt line
+    const without = plan((job) => Object.assign(wallOf(job), { runsPastEave: false, foot: 'corner' }));
+    const first = without.pieces.find(({ mark }) => mark === 'SW1-01')!;
+    expect(bounds(first.covers[0]!.outline).y0).toBeCloseTo(inches(-0.5), 6);
+  });
+
   it('says so when no kick-out in that metal is high enough', () => {
     const library = {
       ...demoLibrary,
@@ -128,7 +140,7 @@ describe('the wall side', () => {
   it('nails to the deck or to the wall, never both, and the last step where something covers the nail', () => {
     for (const side of ['deck', 'wall'] as const) {
       const made = plan((job) => void (wallOf(job).nailSide = side));
-      const nails = made.fasteners.filter(({ piece }) => piece.startsWith('SW1-') && !piece.includes('M'));
+      const nails = made.fasteners.filter(({ piece }) => /^SW1-\d/.test(piece));
       const onWall = nails.map(({ facet }) => facet.includes('/'));
       expect(onWall.slice(0, -1).every((wall) => wall === (side === 'wall'))).toBe(true);
       expect(onWall.at(-1)).toBe(true);

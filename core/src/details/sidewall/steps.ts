@@ -22,6 +22,8 @@ import { besideWall, sideLines, sidePiece } from './side.ts';
 
 /** A step's nail stands this far in from its top and its outer edge (top outer corner). */
 const CORNER_NAIL = inches(0.5);
+/** The first step's lower edge stands so far above a kick-out's bend (trade practice). */
+const OVER_BEND = inches(2);
 
 /** Step flashings, one a course, each nailed where the next hides the nail. */
 export function planSteps(context: PlaneContext, wall: PlacedWall, item: SidePiece, footMark: string | undefined): Assembly {
@@ -41,22 +43,32 @@ export function planSteps(context: PlaneContext, wall: PlacedWall, item: SidePie
   const fasteners: Fastener[] = [];
   const zones: Zone[] = [];
   const steps: Step[] = [];
-  const side = sideLines(context, wall, item, leastOf(rules, 'stepFlashing.headlap'));
+  const side = sideLines(
+    context,
+    wall,
+    item,
+    leastOf(rules, 'stepFlashing.headlap'),
+    footMark === `${wall.id}-K` ? OVER_BEND : 0,
+  );
   for (const line of side) {
     const { n, i, mark, isCorner, lower, upper, coveredBy, nextLine } = line;
     const isUppermost = line === side.at(-1);
     // behind a chimney the back piece's wing laps over the last step and its nail; elsewhere nothing does, so the nail goes where the strip
     // or the counterflashing covers it
     const underWing = wall.cladding !== 'frame' && context.frames.some(({ id, hasBack }) => id === wall.partOf && hasBack);
-    const last = isUppermost && !underWing;
-    const school = last ? 'wall' : wall.nailSide;
+    // beside a frame the head flashing's arm laps over it: two nails to the deck, never into the frame
+    const underHead = isUppermost && wall.cladding === 'frame';
+    const last = isUppermost && !underWing && !underHead;
+    const school = last ? 'wall' : underHead ? 'deck' : wall.nailSide;
+    const count = underHead ? Math.max(2, nails) : nails;
     // a nail to the wall stands no higher than the wall goes
-    const top = school === 'wall' ? Math.min(upper, wall.to) : upper;
-    const spot = last
-      ? lastNailSpot(lower, top)
-      : isUppermost
-        ? Math.max(top - CORNER_NAIL, lower + CORNER_NAIL)
-        : nailSpot(top, nextLine);
+    const top = school === 'wall' || underHead ? Math.min(upper, wall.to) : upper;
+    const spot =
+      last || underHead
+        ? lastNailSpot(lower, top)
+        : isUppermost
+          ? Math.max(top - CORNER_NAIL, lower + CORNER_NAIL)
+          : nailSpot(top, nextLine);
     pieces.push({
       ...sidePiece(context, wall, item, line, footMark),
       role: 'step',
@@ -69,7 +81,7 @@ export function planSteps(context: PlaneContext, wall: PlacedWall, item: SidePie
           ? { facet: context.facet, at: [wall.x + wall.side * (item.roofLeg - CORNER_NAIL), spot] as const }
           : { facet: wallFacetId(context, wall), at: slopeToWall(spot, item.wallLeg - CORNER_NAIL, context.plane.pitch) };
       // a second nail, where a rule wants two, stands an inch further in from the outer edge, at the same height
-      for (let j = 0; j < nails; j++) {
+      for (let j = 0; j < count; j++) {
         const shift = j * inches(1);
         const at =
           school === 'deck'
@@ -88,7 +100,22 @@ export function planSteps(context: PlaneContext, wall: PlacedWall, item: SidePie
         detail: detailOf(wall),
         piece: mark,
       });
-    steps.push(stepLine(context, wall, { n, i, mark, isCorner, coveredBy, lower, upper, nails, last, keys }));
+    steps.push(
+      stepLine(context, wall, {
+        n,
+        i,
+        mark,
+        isCorner,
+        coveredBy,
+        lower,
+        upper,
+        nails: count,
+        last,
+        underHead,
+        overKickOut: i === 1 && footMark === `${wall.id}-K`,
+        keys,
+      }),
+    );
   }
   return {
     ...emptyAssembly,
@@ -171,6 +198,8 @@ type StepLine = {
   upper: number;
   nails: number;
   last: boolean;
+  underHead: boolean;
+  overKickOut: boolean;
   keys: readonly RuleKey[];
 };
 
@@ -183,9 +212,12 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
         '; wall leg cut at the corner.',
       ]
     : [
-        `${line.i === 1 ? `${wall.name}: set step` : 'Set step'} ${line.mark} on ${on}, lower edge on the butt line, tight to the wall`,
+        `${line.i === 1 ? `${wall.name}: set step` : 'Set step'} ${line.mark} ${line.overKickOut ? 'over the kick-out' : `on ${on}`}, `,
+        ...(line.overKickOut
+          ? ['lower edge ', cut(OVER_BEND), ' above the bend, so that it does not stand in it, tight to the wall']
+          : ['lower edge on the butt line, tight to the wall']),
         ...(line.last && line.upper >= context.lines.end - 1
-          ? ['; cut off at the ridge, ', cut(line.upper - line.lower), ' long']
+          ? [`; cut off at the ${context.plane.top === 'wall' ? 'wall above' : 'ridge'}, `, cut(line.upper - line.lower), ' long']
           : []),
         '.',
       ];
@@ -197,9 +229,11 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
     action,
     pieces: [line.mark],
     fasteners: [
-      wall.nailSide === 'deck' && !line.last
-        ? `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the deck, top outer corner, none in the wall`
-        : `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the wall, top of the wall leg, none in the deck${line.last && wall.nailSide === 'deck' ? ' (nothing laps over the last step)' : ''}`,
+      line.underHead
+        ? `${line.nails} nails to the deck, top outer corner, under the head flashing’s arm; none in the frame`
+        : wall.nailSide === 'deck' && !line.last
+          ? `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the deck, top outer corner, none in the wall`
+          : `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the wall, top of the wall leg, none in the deck${line.last && wall.nailSide === 'deck' ? ' (nothing laps over the last step)' : ''}`,
     ],
     people: 1,
     ...(line.i === 2 ? { holdPoint: 'the first two steps: nails in the headlap, lower edges on the line' } : {}),

@@ -188,6 +188,28 @@ describe('wherever it stands', () => {
   });
 });
 
+describe('the last step beside a frame', () => {
+  it('has two nails in the deck under the head flashing’s arm, none in the frame, and the plan sheds', () => {
+    const made = skylight(bent);
+    for (const side of ['L', 'R']) {
+      const last = made.pieces.filter(({ mark }) => mark.startsWith(`SK1${side}-0`) || mark.startsWith(`SK1${side}-1`)).at(-1)!;
+      const nails = made.fasteners.filter(({ piece: on }) => on === last.mark);
+      expect(nails.map(({ facet }) => facet)).toEqual(['north', 'north']);
+      const arm = piece(made, 'SK1-HD')
+        .covers.filter(({ facet }) => facet === 'north')
+        .map(({ outline }) => bounds(outline));
+      for (const { at: [x, y] } of nails) expect(arm.some(({ x0, x1, y0, y1 }) => x > x0 && x < x1 && y > y0 && y < y1)).toBe(true); // prettier-ignore
+      const line = made.steps.find(({ pieces }) => pieces.includes(last.mark))!;
+      expect(printWords(line.fasteners!, 'imperial')).toBe(
+        '2 nails to the deck, top outer corner, under the head flashing’s arm; none in the frame',
+      );
+    }
+    // the head's pattern has a leg at each arm, as high as it goes up the back, where the arms are longer than that
+    const { bends } = piece(made, 'SK1-HD').flat!;
+    expect(bends.length === 1 || bends.length === 3).toBe(true);
+  });
+});
+
 describe('skylights', () => {
   it('cut, ceiling and block follow from the rough opening; rafters cut, and the nudge that cuts fewer', () => {
     const opening = layOutOpening(inches(40), inches(30), inches(46), { spacing: inches(16), first: 0 });

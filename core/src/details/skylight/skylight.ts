@@ -32,6 +32,8 @@ import {
   footprint,
   lastUnderApron,
   upBehind,
+  onWall,
+  wallFacetId,
 } from '../../slope/index.ts';
 import { STARTER_MARK, courseMark, interfaceLines } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
@@ -170,6 +172,14 @@ function headOf(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: Fo
         rectangle(foot.x1, foot.to - HEAD_DOWN, foot.x1 + HEAD_PAST, foot.to),
       ].map((outline) => ({ facet, outline, holds: ['open'] as const })),
       { facet: `${facet}/${id}B`, outline: rectangle(foot.x0, 0, foot.x1, turned), holds: ['open'] },
+      // its arms are turned up the sides, over the last steps and their nails
+      ...context.walls
+        .filter(({ partOf }) => partOf === id)
+        .map((wall) => ({
+          facet: wallFacetId(context, wall),
+          outline: onWall(context, wall, Math.max(wall.from, wall.to - HEAD_DOWN), wall.to, 0, turned),
+          holds: ['open'] as const,
+        })),
     ],
     lay: inCourse(context, last + 1, 'backPiece', foot.to),
     liesOn: [courseMark(last)],
@@ -195,7 +205,7 @@ function headStep(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: 
     course: head.course!,
     stage: 'covering',
     action: [
-      `${skylight.name}: cut the top steps off flush at the head, not folded round; lay head flashing ${head.mark} over them. One whole shingle of the next course goes over the middle, no joint above the unit.`,
+      `${skylight.name}: cut the top steps off flush at the head, not folded round; lay head flashing ${head.mark} over them, its arms turned up the sides. One whole shingle of the next course goes over the middle, no joint above the unit.`,
     ],
     fasteners: [`${nails} nails at its upper edge only, none across the pan`],
     uses: skylight.bedding === 'bedded' ? [bead(bedding, 'polyurethane sealant', run, bedding?.bead ?? inches(0.25))] : [],
@@ -222,12 +232,19 @@ const sillFlat = (width: number, up: number, rise: number) => ({
   ],
 });
 
-const headFlat = (width: number, up: number, roof: number) => ({
-  outline: [
-    [0, 0], [HEAD_PAST, 0], [HEAD_PAST, HEAD_DOWN - up], [HEAD_PAST + width, HEAD_DOWN - up], [HEAD_PAST + width, 0], [2 * HEAD_PAST + width, 0],
-    [2 * HEAD_PAST + width, HEAD_DOWN + roof], [0, HEAD_DOWN + roof],
-  ] as Outline, // prettier-ignore
-  bends: [
-    { from: [HEAD_PAST, HEAD_DOWN] as const, to: [HEAD_PAST + width, HEAD_DOWN] as const, direction: 'up' as const, degrees: 90 },
-  ],
-});
+/** Its arms are turned up the sides as high as it goes up the back: what is cut out between them leaves a leg at each. */
+function headFlat(width: number, up: number, roof: number) {
+  const [inner, outer] = [HEAD_PAST + width, 2 * HEAD_PAST + width];
+  const leg = Math.min(up, width / 2 - inches(1 / 8));
+  const low = HEAD_DOWN - up;
+  const between: Outline =
+    low > 0 ? [[HEAD_PAST + leg, 0], [HEAD_PAST + leg, low], [inner - leg, low], [inner - leg, 0]] : [[HEAD_PAST, 0], [HEAD_PAST, low], [inner, low], [inner, 0]]; // prettier-ignore
+  const up90 = { direction: 'up', degrees: 90 } as const;
+  return {
+    outline: [[0, 0], ...between, [outer, 0], [outer, HEAD_DOWN + roof], [0, HEAD_DOWN + roof]] as Outline,
+    bends: [
+      { from: [HEAD_PAST, HEAD_DOWN] as const, to: [inner, HEAD_DOWN] as const, ...up90 },
+      ...(low > 0 ? [HEAD_PAST, inner].map((x) => ({ from: [x, 0] as const, to: [x, low] as const, ...up90 })) : []),
+    ],
+  };
+}
