@@ -24,6 +24,8 @@ describe('the main job, from an empty job and the measure sheet', () => {
     await page.getByRole('button', { name: 'Add a wall' }).click();
     await type(page, 'Name of the wall', 'Hide tower');
     await type(page, 'Rain in an hour', '5');
+    await page.getByText('1 finding', { exact: true }).waitFor();
+    await page.getByLabel('Lets air out', { exact: true }).selectOption('none');
 
     await shows(() => summary(page)).toBe(`37 courses at 5 5/8" · SW1 37 steps · ice barrier 51 7/16", 2 rows`);
     await shows(() => page.getByLabel('Ice barrier worked out').innerText()).toContain('(51.4")');
@@ -87,10 +89,10 @@ describe('moving through the plan', () => {
     await shows(() => laid('step')).toBe(37);
     await page.keyboard.press('Home');
     await shows(() => Promise.all([laid('step'), laid('iceBarrier'), laid('course')])).toEqual([0, 0, 0]);
-    for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowUp');
+    for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowUp');
     await shows(() => Promise.all([laid('gutterApron'), laid('iceBarrier'), laid('underlayment')])).toEqual([5, 7, 0]);
-    await shows(() => page.locator('.RunSheet_run-line.RunSheet_current .RunSheet_line-number').innerText()).toBe('5');
-    await page.getByRole('button', { name: 'Line 40: move the marker here' }).click();
+    await shows(() => page.locator('.RunSheet_run-line.RunSheet_current .RunSheet_line-number').innerText()).toBe('6');
+    await page.getByRole('button', { name: 'Line 41: move the marker here' }).click();
     await shows(() => Promise.all([laid('step'), laid('course')])).toEqual([14, 14]);
     await page.keyboard.press('PageUp');
     await shows(() => Promise.all([laid('step'), laid('course')])).toEqual([15, 15]);

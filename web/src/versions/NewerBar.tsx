@@ -13,12 +13,12 @@ export function NewerBar({ shelf }: { shelf: Shelf }) {
   if (newer.length === 0) return null;
   return (
     <>
-      <p className="notice-bar">
+      <section className="notice-bar" aria-label="Newer versions">
         Newer here: {newer.map(({ name, to }) => `${name}, version ${to}`).join('; ')}.{' '}
         <button type="button" className="link" onClick={() => setOpen(true)}>
           See what changes
         </button>
-      </p>
+      </section>
       {open && <Moving shelf={shelf} newer={newer} close={() => setOpen(false)} />}
     </>
   );

@@ -56,8 +56,9 @@ export function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly 
       cut(deck),
       sheet.onDeck === 'bonded' ? ' on to the deck and ' : ' on to the slope and ',
       cut(turned),
-      ` up the wall; ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces, upper over lower, end laps '}`,
-      ...(pieces.length === 1 ? [] : [cut(endLap)]),
+      ...(pieces.length === 1
+        ? [' up the wall; 1 piece ', cut(end - start), ' long']
+        : [` up the wall; ${pieces.length} pieces, upper over lower, end laps `, cut(endLap)]),
       `. ${sheet.laid}`,
     ],
     people: end - start > inches(180) ? 2 : 1,

@@ -54,7 +54,7 @@ export function coursesBeside(
  * The pieces beside a wall, one a course it meets, from the foot up; the last one runs `past` a wall that ends on the slope. Over a kick-out the first begins `overBend` up the
  * slope, so that it does not stand in the bend of the diverter, which is at the deck’s eave edge.
  */
-export function sideLines(context: PlaneContext, wall: PlacedWall, item: SidePiece, past: number, overBend = 0): SideLine[] {
+export function sideLines(context: PlaneContext, wall: PlacedWall, item: SidePiece, past: number, overBend?: number): SideLine[] {
   const { lines } = context;
   const { first, last } = coursesBeside(context, wall, item);
   const corner = wall.from > 0 ? cornerPiece(context, wall) : undefined;
@@ -62,7 +62,7 @@ export function sideLines(context: PlaneContext, wall: PlacedWall, item: SidePie
   return Array.from({ length: last - first + 1 }, (_, index): SideLine => {
     const n = first + index;
     const cornerHere = index === 0 ? corner : undefined;
-    const lower = cornerHere?.lower ?? (index === 0 ? Math.max(buttLine(lines, n), overBend) : buttLine(lines, n));
+    const lower = cornerHere?.lower ?? (index === 0 && overBend !== undefined ? overBend : buttLine(lines, n));
     const top = (cornerHere ? buttLine(lines, n) : lower) + item.length;
     // at the ridge a piece is cut off level with it; where the wall ends on the slope the last one runs on past its end
     const upper = Math.min(top, against ? lines.end : wall.cladding === 'frame' ? wall.to : wall.to + past);

@@ -48,7 +48,7 @@ export function planSteps(context: PlaneContext, wall: PlacedWall, item: SidePie
     wall,
     item,
     leastOf(rules, 'stepFlashing.headlap'),
-    footMark === `${wall.id}-K` ? OVER_BEND : 0,
+    footMark === `${wall.id}-K` ? OVER_BEND : undefined,
   );
   for (const line of side) {
     const { n, i, mark, isCorner, lower, upper, coveredBy, nextLine } = line;

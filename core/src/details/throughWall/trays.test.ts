@@ -30,6 +30,14 @@ describe('trays through a cavity wall on the slope', () => {
     expect(tower.order.find(({ product }) => product.includes('weep'))!.needed).toBe(7);
   });
 
+  it('have their wall opened and its backup coated before the covering below is laid, and sheeted for the night', () => {
+    const lines = tower.runSheet.flatMap(({ lines: own }) => own).map(({ action }) => printWords(action, 'imperial'));
+    const at = (text: string): number => lines.findIndex((line) => line.includes(text));
+    const order = ['Walk the whole roof', 'take the veneer off above each joint', 'fill holes and board joints', 'sheet the open wall at SW1 on North plane', 'Lay the starter', 'lay 35 trays'].map(at); // prettier-ignore
+    expect(order.every((index) => index >= 0)).toBe(true);
+    expect(order).toEqual([...order].sort((a, b) => a - b));
+  });
+
   it('each lie over the one below, stopped uphill, the lowest at both ends', () => {
     trays.forEach(({ mark, covers, flat }, i) => {
       const { x0, x1 } = bounds(covers[0]!.outline);

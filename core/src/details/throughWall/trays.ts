@@ -9,6 +9,7 @@ import {
   emptyAssembly,
   flow,
   laid,
+  masonryAbove,
   mm,
   piecesOf,
   wallFinish,
@@ -82,8 +83,15 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
   });
   const inflow = cavityInflow(context, wall.cavityWall.pointing, (end - start) * wall.height);
   const capacity = weep ? weeps * weep.litresPerMinute : 0;
+  const opened: Pick<Step, 'detail' | 'stage' | 'pieces' | 'people' | 'keys'> = {
+    detail: wall.id,
+    stage: 'dry-in',
+    pieces: [],
+    people: 2,
+    keys: KEYS,
+  };
   const action: Step['action'] = [
-    `${wall.name}: from the downhill end up, veneer off above each joint, backup wall filled and coated; ${trays.length} trays${product ? `, ${product.name}` : ''}, one a step, `,
+    `${wall.name}: from the downhill end up, lay ${trays.length} trays${product ? `, ${product.name}` : ''}, one a step, `,
     cut(rise),
     ' up the backup wall, each ',
     cut(steps.lap),
@@ -104,18 +112,34 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
     ),
     pieces: trays,
     steps: [
+      {
+        ...opened,
+        lay: masonryAbove(context, wall.x),
+        action: [
+          `${wall.name}: board the roof below. From the downhill end up take the veneer off above each joint, a few bricks at a time; prop what stands above.`,
+        ],
+        caution: 'Silica dust: wet cutting or extraction, mask.',
+      },
+      {
+        ...opened,
+        lay: masonryAbove(context, wall.x, 1),
+        action: [
+          `${wall.name}: fill holes and board joints in the backup wall behind each tray; roll on the liquid air barrier.`,
+        ],
+        uses: [coat(coatingFor(catalog, 'air barrier'), 'liquid air barrier', (end - start) * (rise + cavity))],
+        wait: 'air barrier cured, by its label',
+        holdPoint: 'backup wall whole and coated',
+      },
       laid(trays, {
         stage: 'finish',
         action,
         people: 2,
-        caution: 'Silica dust: wet cutting or extraction, mask. A few bricks at a time; prop the veneer above.',
-        holdPoint: 'Every stop end closed, each tray over the one below',
+        holdPoint: 'every stop end closed, each tray over the one below',
         uses: [
           piecesOf(weep, 'weep', weeps),
-          coat(coatingFor(catalog, 'air barrier'), 'liquid air barrier', (end - start) * (rise + cavity)),
           bead(mastic, 'wall-sheet mastic', trays.length * needed, mastic?.bead ?? inches(0.375)),
         ],
-        wait: 'air barrier cured, by its label; mortar thumb-hard before the next bricks',
+        wait: 'mortar thumb-hard before the next bricks',
         keys: KEYS,
       }),
     ],
