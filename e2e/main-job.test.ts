@@ -278,9 +278,9 @@ describe('the lap bench', () => {
       await verdict.getByText('Sheds', { exact: true }).waitFor();
 
       // if it rains now: with the barrier down and no underlayment, the deck above it lies open
-      await page.locator('label', { hasText: 'line 94' }).click();
+      await page.locator('label', { hasText: 'line 95' }).click();
       await page.getByRole('slider', { name: 'Marker along the story pole' }).press('Home');
-      for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
+      for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
       await verdict.getByText('Wet', { exact: true }).waitFor();
       await verdict.getByText('the bare deck').first().waitFor();
 

@@ -95,7 +95,7 @@ function tarpsReady({ contexts, library }: Roof): Step[] {
       lay: wholeRoof('makeSafe', 1),
       stage: 'dry-in',
       action: [
-        `Have ${count} ${count === 1 ? 'tarp' : 'tarps'}${contexts.length > 1 ? ` for ${largest.plane.name}, the largest slope` : ''}, `,
+        `Have ${count} ${count === 1 ? 'tarp' : 'tarps'}${contexts.length > 1 ? ` for ${largest.plane.name}, the largest slope, ` : ' for the slope, '}`,
         { area: areaOf(largest) },
         ', with battens and screws to hold them, and one who comes when it rains.',
       ],
