@@ -13,6 +13,7 @@ import {
   piecesOf,
   rightAfter,
   stripOff,
+  wallFinish,
 } from '../assembly/index.ts';
 import { findItem, itemsOf, sealantFor } from '../catalog/index.ts';
 import type { Valley } from '../details/index.ts';
@@ -63,6 +64,8 @@ type How = {
   /** What comes off besides the covering. */
   readonly off: readonly (Pick<Step, 'action'> & Partial<Step>)[];
   readonly worth: Worth;
+  /** What is put back at last besides. */
+  readonly back?: readonly (Pick<Step, 'action' | 'lay'> & Partial<Step>)[];
 };
 
 /** A repair as it is planned: its lines alone, and what stands in them. */
@@ -90,6 +93,7 @@ export function repairSteps(roof: Roof): { readonly steps: Step[]; readonly plan
       ...patches.map(deckSeen),
       ...own,
       ...patches.flatMap((patch) => layBack(roof, patch, work)),
+      ...(how.back ?? []).map((one) => line({ detail: work.of, stage: 'finish', ...one })),
       ...(hose ? [hosed(hose, work)] : []),
       ...after,
       ...ofRoof('handOver'),
@@ -439,11 +443,14 @@ function howOf(roof: Roof, { what, of }: WorkOf<'repair'>): How | undefined {
         off: [
           feature.counter === 'through-wall'
             ? {
-                action: [`${feature.name}: bend the ledge metal’s leg up, no further than the apron needs to come out; it is dressed down over the new one.`],
+                action: [`${feature.name}: bend the ledge metal’s leg up, no further than the apron needs to come out.`],
               }
             : openWall(feature.name, feature.cladding),
           { action: [`${feature.name}: take the old apron off; leave the membrane behind it whole.`] },
         ],
+        ...(feature.counter === 'through-wall'
+          ? { back: [{ plane: context.plane.id, lay: wallFinish(context, 'throughWall', 0, 0), action: [`Dress the ledge metal’s leg of ${feature.name} down over the new apron again.`] }] }
+          : {}),
         worth: cureOf('stop water that comes in above it through the wall', 'the membrane behind is torn: then the last courses come off too'),
       }; // prettier-ignore
     case 'through-wall':

@@ -5,7 +5,7 @@ import { anyCrossed, anyDormered } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
 import { printWords } from '../assembly/index.ts';
 import { type Job, OLD_COVERINGS, type WorkOf } from '../document/index.ts';
-import { outlineArea } from '../roof/index.ts';
+import { intersectOutlines, outlineArea, rectangle } from '../roof/index.ts';
 import { type RunLine } from '../sequence/index.ts';
 import { pounds } from '../units/index.ts';
 import { type Plan, planJob } from './index.ts';
@@ -59,6 +59,19 @@ describe('a roof that is stripped first', () => {
       0,
     );
     expect((area / SQ_FT) * 5).toBeCloseTo(8049, -1);
+  });
+
+  it('parts a slope by its area, whatever is cut out of it: the south’s first half is the narrower, its valleys lie in the other', () => {
+    const south = lots(made).filter(({ plane }) => plane === 'south');
+    const to = south[0]!.action.flatMap((part) => (typeof part !== 'string' && 'mm' in part ? part.mm : []))[1]!;
+    const { outline } = made.roof.find(({ id }) => id === 'south')!;
+    const left = intersectOutlines(outline, rectangle(0, 0, to, 10_000)).reduce(
+      (sum, one) => sum + Math.abs(outlineArea(one)),
+      0,
+    );
+    expect(left / outlineArea(outline)).toBeCloseTo(0.5, 5);
+    expect(to / 304.8).toBeLessThan(20);
+    expect(south.map(areaIn)[0]).toBeCloseTo(left, -3);
   });
 
   it('allows one deck sheet in twenty, on the order: 1610 ft² are 51 sheets, so 3', () => {

@@ -1,7 +1,7 @@
 import { type Step, type Words, afterDecks, cut, listed, mm, piecesOf, stripOff } from '../assembly/index.ts';
 import { sheathingFor } from '../catalog/index.ts';
 import { type Job, type Library, OLD_COVERINGS } from '../document/index.ts';
-import { bounds, outlineArea } from '../roof/index.ts';
+import { type Outline, bounds, intersectOutlines, outlineArea, rectangle } from '../roof/index.ts';
 import type { PlaneContext } from '../slope/index.ts';
 import { NOISE, inches } from '../units/index.ts';
 
@@ -22,8 +22,26 @@ export type StripLot = {
 const areaOf = ({ plane: { outline, holes } }: PlaneContext): number =>
   [outline, ...holes].reduce((sum, one) => sum + outlineArea(one), 0);
 
+/** How far along the eave so much of a slope's area lies to the left, whatever is cut out of it: to a thousandth of a millimetre, by halving. */
+function placeOf({ plane: { outline, holes } }: PlaneContext, area: number): number {
+  const { x0, x1, y0, y1 } = bounds(outline);
+  const leftOf = (x: number): number => {
+    const strip = rectangle(x0, y0, x, y1);
+    const inside = (one: Outline): number =>
+      intersectOutlines(one, strip).reduce((sum, part) => sum + Math.abs(outlineArea(part)), 0);
+    return inside(outline) - holes.reduce((sum, hole) => sum + inside(hole.toReversed()), 0);
+  };
+  let [low, high] = [x0, x1];
+  while (high - low > 0.001) {
+    const middle = (low + high) / 2;
+    if (leftOf(middle) < area) low = middle;
+    else high = middle;
+  }
+  return high;
+}
+
 /**
- * Slopes in the order they are laid, each in stretches from eave to ridge so wide that none is more than a day's work; small ones share a day. A slope of 800 ft² at 500 ft² a
+ * Slopes in the order they are laid, each in stretches of equal area from eave to ridge, none more than a day's work; small ones share a day. A slope of 800 ft² at 500 ft² a
  * day is two stretches of 400 ft², on two days.
  */
 export function stripLots(contexts: readonly PlaneContext[], perDay: number): StripLot[] {
@@ -40,7 +58,7 @@ export function stripLots(contexts: readonly PlaneContext[], perDay: number): St
         left = perDay;
       }
       left -= area / count;
-      const at = (part: number): number => x0 + ((x1 - x0) * part) / count;
+      const at = (part: number): number => (part === 0 ? x0 : part === count ? x1 : placeOf(context, (area * part) / count));
       lots.push({ plane: context.plane.id, day, x0: at(i), x1: at(i + 1), area: area / count });
     }
   }

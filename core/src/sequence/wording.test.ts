@@ -11,7 +11,7 @@ import { type RunLine, holdWords } from './index.ts';
 
 /** What a crew is told to do: every line begins with one of these, after the name of what it is done to. */
 const VERBS =
-  /^(Band|Bend|Board|Break|Brush|Cap|Clear|Close|Count|Cover|Cross|Cut|Fill|Fix|Frame|Go|Grind|Hand|Hang|Have|Hose|Lay|Leave|Lift|Look|Nail|Note|Open|Photograph|Press|Put|Rake|Refix|Saw|Set|Slide|Snap|Sort|Start|Stop|Stick|Strip|Take|Tape|Tell|Tighten|Turn|Unroll|Walk|Weave|Wedge|Work|Write)\b/i;
+  /^(Band|Bend|Board|Break|Brush|Cap|Clear|Close|Count|Cover|Cross|Cut|Dress|Fill|Fix|Frame|Go|Grind|Hand|Hang|Have|Hose|Lay|Leave|Lift|Look|Nail|Note|Open|Photograph|Press|Put|Rake|Refix|Saw|Set|Slide|Snap|Sort|Start|Stop|Stick|Strip|Take|Tape|Tell|Tighten|Turn|Unroll|Walk|Weave|Wedge|Work|Write)\b/i;
 /** Two layers of old shingles, 500 ft² of them a day. */
 const STRIPPED = { kind: 're-roof', old: 'shingles', layers: 2, perDay: 500 * 304.8 ** 2, load: pounds(4000) } as const;
 /** A line fits a phone without scrolling. */
