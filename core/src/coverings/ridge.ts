@@ -56,9 +56,9 @@ function stripInside(from: Point, to: Point, width: number): Outline {
 }
 
 /** Through a cap of two layers and what lies under it at a ridge, three layers of covering and the vent if there is one, into the deck. */
-const capNail = ({ surface, rules, covering, job, catalog }: PlaneContext): number =>
+const capNail = ({ surface, rules, covering, job, catalog, vented }: PlaneContext): number =>
   5 * surface.thickness +
-  (ridgeVentOf(job, catalog)?.height ?? 0) +
+  (vented ? (ridgeVentOf(job, catalog)?.height ?? 0) : 0) +
   Math.min(leastOf(rules, 'nail.embedment'), covering.deckThickness + inches(1 / 8));
 
 /** The end the caps are begun at, so that their laps look away from the weather: by the compass where it was said where that comes from. */

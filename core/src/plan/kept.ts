@@ -19,6 +19,7 @@ export function goesInto(context: PlaneContext, mark: string, orders: ReadonlyMa
   };
   return JSON.stringify([
     mark,
+    context.vented,
     job,
     near.map(({ plane, features, valleys }) => ({ plane, features, valleys, order: orders.get(plane.id) })),
   ]);

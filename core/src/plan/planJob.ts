@@ -14,7 +14,7 @@ import { DETAILS, type ValleySummary, findValleys, planValleys, summariseValley 
 import { type Job, type Library, type Plane, asRepaired, planesOf } from '../document/index.ts';
 import { type Requirement, type RuleKey, leastOf, unheard } from '../rules/index.ts';
 import { type RunGroup, runSheetOf, writeRunSheet } from '../sequence/index.ts';
-import { type FlowAtLine, type PlacedWall, type PlaneContext, flowAlong, pickStep } from '../slope/index.ts';
+import { type FlowAtLine, type PlacedWall, type PlaneContext, flowAlong, pickStep, ventSlots } from '../slope/index.ts';
 import { type Lines, type Surface, widestGauge } from '../surface/index.ts';
 import { type OrderLine, listOrder } from '../takeoff/index.ts';
 import { type BarrierExtent, extentFor, planUnderlayers } from '../underlayers/index.ts';
@@ -106,10 +106,12 @@ export function planJob(given: Job, library: Library, kept?: KeptPlans): Plan {
   const valleys = findValleys(job, planes, rulesOf, surfaces);
   const order = orderOfPlanes(planes, valleys);
   const marks = planeMarks(planes);
+  const vented = new Set(ventSlots(job, library.catalog, planes).flatMap(({ plane, slot }) => (slot > 0 ? [plane.id] : [])));
   const byId = new Map<string, PlaneContext>();
-  const contexts = planes.map((plane) =>
-    contextOf(job, plane, library, laidOut.get(plane.id)!, valleys, order.get(plane.id)!, (id) => byId.get(id)!),
-  );
+  const contexts = planes.map((plane) => ({
+    ...contextOf(job, plane, library, laidOut.get(plane.id)!, valleys, order.get(plane.id)!, (id) => byId.get(id)!),
+    vented: vented.has(plane.id),
+  }));
   // what a slope asks across a valley is not told as if the other slope had asked it
   for (const context of contexts) byId.set(context.plane.id, { ...context, rules: unheard(context.rules) });
   const planned = contexts.map((context) => {

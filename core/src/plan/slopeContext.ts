@@ -70,6 +70,7 @@ export function contextOf(
       const { place, woven } = order.courses.findLast(({ above }) => course > above || above === 0)!;
       return woven ? place + heightOf(plane, buttLine(lines, course)) / FAR_ABOVE : place;
     },
+    vented: false,
     facet: plane.id,
     stepLeg: (wall: PlacedWall): number => stepAt(wall)?.roofLeg ?? 0,
     stepLength: (wall: PlacedWall): number => stepAt(wall)?.length ?? 0,

@@ -1,6 +1,5 @@
 import { type Step, beforeAll, listed } from '../assembly/index.ts';
-import type { Job } from '../document/index.ts';
-import { OLD_COVERINGS } from '../document/index.ts';
+import { type Job, OLD_COVERINGS } from '../document/index.ts';
 
 /** More details than this are not named one by one in a line. */
 const NAMED = 8;

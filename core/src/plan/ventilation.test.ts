@@ -118,6 +118,17 @@ describe('ventilation', () => {
   });
 });
 
+describe('the nails of the caps', () => {
+  it('reach through the vent where one lies under them, and nowhere else', () => {
+    const nailOf = (plane: string): string =>
+      house().steps.find((step) => step.plane === plane && printWords(step.action, 'imperial').startsWith('Cap the ridge'))!
+        .uses![0]!.name;
+    expect(nailOf('north')).toBe('Roofing nail 2 1/2 in, galvanised');
+    // the cross gable's ridge has no slot: the eaves let in no more than the main ridge lets out
+    expect(nailOf('cross-east')).toBe('Roofing nail 1 3/4 in, galvanised');
+  });
+});
+
 describe('the caps of a ridge', () => {
   // the main ridge runs east and west
   it.each([

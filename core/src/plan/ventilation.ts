@@ -16,17 +16,12 @@ import { chooseNail, itemById, sealantFor } from '../catalog/index.ts';
 import type { Job, Library } from '../document/index.ts';
 import { type Point, fromPlan, slopeFactor, toPlan } from '../roof/index.ts';
 import { mostOf } from '../rules/index.ts';
-import { type PlaneContext, type RidgeLine, ridgeVentOf, ridgesOf } from '../slope/index.ts';
+import { type PlaneContext, type RidgeLine, ridgeVentOf, ridgesOf, ventSlots } from '../slope/index.ts';
 import { lastCourseAtOrBelow } from '../surface/index.ts';
 import { inches, isOver, isUnder, stepsToReach } from '../units/index.ts';
 
-/** The slot stops so far short of a gable's end, and of all else a ridge runs into (trade practice). */
-const SHORT_OF_RAKE = inches(6);
-const SHORT_OF_REST = inches(12);
 /** The slot's width each side of the ridge (trade practice). */
 const SLOT = inches(1);
-/** No slot shorter than this is worth its two ends (trade practice). */
-const LEAST_SLOT = inches(24);
 /** A length of vent is held by so many nails until the caps go through it (trade practice). */
 const NAILS_A_LENGTH = 4;
 /** A piece of sheet over the end of a ridge that dies into a slope, and how far its last cap goes under the course above (trade practice). */
@@ -51,22 +46,12 @@ export type VentilationPlan = {
   readonly ridge: number;
 };
 
-/** The slots along the ridges: as long as the eaves let air in for, the longest ridge first; what goes out beyond that would be drawn in through other ridges. */
-function slotsOf({ job, library, contexts }: Roof): Slotted[] {
-  const vent = ridgeVentOf(job, library.catalog);
-  if (job.ventilation?.exhaust !== 'ridge vent' || !vent) return [];
-  let left = (job.ventilation.intake * vent.length) / vent.netFree;
-  return contexts
-    .flatMap((context) => ridgesOf(context.plane).map((line) => ({ context, line })))
-    .sort((a, b) => b.line.length - a.line.length)
-    .map(({ context, line }) => {
-      const ends = line.ends.reduce((sum, { meets }) => sum + (meets === 'rake' ? SHORT_OF_RAKE : SHORT_OF_REST), 0);
-      const room = Math.min(line.length - ends, left);
-      const slot = room < LEAST_SLOT ? 0 : room;
-      left -= slot;
-      return { context, line, slot };
-    });
-}
+const slotsOf = ({ job, library, contexts }: Roof): Slotted[] =>
+  ventSlots(
+    job,
+    library.catalog,
+    contexts.map(({ plane }) => plane),
+  ).map(({ plane, ...slot }) => ({ ...slot, context: contexts.find((one) => one.plane === plane)! }));
 
 /** What the ventilation decided on comes to; undefined where nothing is decided, or nothing vented. */
 export function ventilationOf(roof: Roof): VentilationPlan | undefined {
@@ -82,10 +67,9 @@ export function ventilationOf(roof: Roof): VentilationPlan | undefined {
   const share = exhaust + intake > 0 ? exhaust / (exhaust + intake) : 0;
   const balanced = !isUnder(share, BALANCED[0]) && !isOver(share, BALANCED[1]);
   // asked of every slope a line of it stands on, so that each can say who says so
-  const [inBalance, otherwise] = [rules, ...slots.map(({ context }) => context.rules)].map(
-    (one) => [mostOf(one, 'ventilation.balanced'), mostOf(one, 'ventilation.other')] as const,
-  )[0]!;
-  const onePartIn = balanced ? inBalance : otherwise;
+  for (const { context } of slots)
+    for (const key of ['ventilation.balanced', 'ventilation.other'] as const) context.rules.get(key);
+  const onePartIn = mostOf(rules, balanced ? 'ventilation.balanced' : 'ventilation.other');
   return {
     needed: floor / onePartIn,
     onePartIn,

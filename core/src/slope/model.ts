@@ -120,6 +120,8 @@ export type PlaneContext = {
   stepLength(wall: PlacedWall): number;
   /** The context of another slope of the roof. */
   other(plane: string): PlaneContext;
+  /** A vent lies along its ridge, under the caps. */
+  readonly vented: boolean;
   /** Facet id of the plane. */
   readonly facet: string;
 };
