@@ -57,7 +57,7 @@ describe('a new boot', () => {
     expect(back).toEqual(Array.from({ length: high - low + 1 }, (_, i) => low + i));
     // the boot lies on course 15 and is covered from course 16; the first whole one above is 18
     expect(high).toBe(17);
-    expect(line(made, 'break the seal')).toContain('course 18, the first whole one above');
+    expect(line(made, 'Break the seal')).toContain('course 18, the first whole one above');
     expect(line(made, 'Take off courses')).toContain(`courses ${high} down to ${low}`);
     // a course 13 1/4 in tall reaches over the collar's lower edge, the one below it does not
     const collar = made.pieces.find(({ mark }) => mark === 'P1-M1')!.covers[0]!.outline;

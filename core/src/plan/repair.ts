@@ -145,7 +145,7 @@ function offLines(roof: Roof, { off, patches }: How, work: WorkOf<'repair'>): St
       return [
         step({
           plane: plane.id,
-          action: [`${plane.name}: ${LOOSEN[covering.kind](first)}`],
+          action: [LOOSEN[covering.kind](first)],
           caution: COLD[covering.kind],
         }),
         step({
@@ -163,9 +163,9 @@ function offLines(roof: Roof, { off, patches }: How, work: WorkOf<'repair'>): St
 /** How the first course above, which stays, is loosened. */
 const LOOSEN: Record<PlaneContext['covering']['kind'], (course: string) => string> = {
   strip: (course) =>
-    `break the seal under ${course}, the first whole one above, with a flat bar; lift it, no further than it bends.`,
-  doubleLap: (course) => `cut the nails of the slates under ${course} with the ripper, from the top down.`,
-  shake: (course) => `cut the nails of the shakes under ${course} with the ripper, from the top down.`,
+    `Break the seal under ${course}, the first whole one above, with a flat bar; lift it, no further than it bends.`,
+  doubleLap: (course) => `Cut the nails of the slates under ${course} with the ripper, from the top down.`,
+  shake: (course) => `Cut the nails of the shakes under ${course} with the ripper, from the top down.`,
 };
 const COLD: Record<PlaneContext['covering']['kind'], string> = {
   strip: 'In the cool of the morning: warm ones tear, frozen ones snap.',
