@@ -1,22 +1,19 @@
 import { z } from 'zod';
 import { packRefSchema } from '../rules/index.ts';
-import { parseArea, parseLength } from '../units/index.ts';
+import { type Parsed, parseArea, parseLength } from '../units/index.ts';
 
-/** A size in a catalog file, written with its unit (`"13 1/4 in"`, `"1000 mm"`); millimetres once read. */
-const size = z.string().transform((written, ctx) => {
-  const parsed = /[a-z"']\s*$/i.test(written) ? parseLength(written, 'metric') : undefined;
-  if (parsed?.ok && parsed.value > 0) return parsed.value;
-  ctx.addIssue({ code: 'custom', message: `"${written}" is not a size with its unit` });
-  return z.NEVER;
-});
-
-/** An area with its unit (`"72 in²"`); square millimetres once read. */
-const area = z.string().transform((written, ctx) => {
-  const parsed = /[a-z²2]\s*$/i.test(written) ? parseArea(written, 'metric', 'opening') : undefined;
-  if (parsed?.ok && parsed.value > 0) return parsed.value;
-  ctx.addIssue({ code: 'custom', message: `"${written}" is not an area with its unit` });
-  return z.NEVER;
-});
+/** A measure in a catalog file, written with its unit; in the core's units once read. */
+const measured = (what: string, ends: RegExp, parse: (written: string) => Parsed) =>
+  z.string().transform((written, ctx) => {
+    const parsed = ends.test(written) ? parse(written) : undefined;
+    if (parsed?.ok && parsed.value > 0) return parsed.value;
+    ctx.addIssue({ code: 'custom', message: `"${written}" is not ${what} with its unit` });
+    return z.NEVER;
+  });
+/** `"13 1/4 in"`, `"1000 mm"`. */
+const size = measured('a size', /[a-z"']\s*$/i, (written) => parseLength(written, 'metric'));
+/** `"72 in²"`. */
+const area = measured('an area', /[a-z²2]\s*$/i, (written) => parseArea(written, 'metric', 'opening'));
 
 export const METALS = ['aluminium', 'galvanised steel', 'copper', 'lead'] as const;
 export type Metal = (typeof METALS)[number];

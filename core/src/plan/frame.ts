@@ -13,21 +13,11 @@ import {
   wholeRoof,
 } from '../assembly/index.ts';
 import { itemsOf, smallest } from '../catalog/index.ts';
-import type { Valley } from '../details/index.ts';
-import type { Job, Library } from '../document/index.ts';
-import { bounds, outlineArea } from '../roof/index.ts';
+import { bounds } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
 import type { PlaneContext } from '../slope/index.ts';
 import { inches } from '../units/index.ts';
-
-/** What the lines of a job that no detail lays are written from. */
-type Roof = {
-  readonly job: Job;
-  readonly library: Library;
-  readonly contexts: readonly PlaneContext[];
-  readonly valleys: readonly Valley[];
-  readonly assembly: Assembly;
-};
+import { type Roof, areaOf, namedDetails, roofLine } from './roofLine.ts';
 
 /** A tarp goes so far over what is closed already, and down either side of a ridge (trade practice). */
 const TARP_LAP = inches(12);
@@ -35,9 +25,6 @@ const TARP_LAP = inches(12);
 const LADDER_PAST = inches(36);
 /** More details than this are not named one by one in a line. */
 const NAMED = 12;
-
-/** Belongs to the roof as a whole: a detail of this name on the run sheet. */
-const ROOF = 'roof';
 
 /**
  * The frame every job has round what its details lay (trade practice): make safe, how the roof is left each evening, dried in, what a
@@ -47,20 +34,12 @@ export function frameSteps(roof: Roof): Step[] {
   return [...makeSafe(roof), ...evenings(roof), driedIn(roof), ...gates(roof), ...handOver(roof)];
 }
 
-const line = (step: Pick<Step, 'lay' | 'stage' | 'action'> & Partial<Step>): Step => ({
-  detail: ROOF,
-  pieces: [],
-  people: 1,
-  keys: [],
-  ...step,
-});
-
 const skylightsOf = ({ job }: Roof): string[] => job.features.flatMap(({ kind, id }) => (kind === 'skylight' ? [id] : []));
 
 function makeSafe(roof: Roof): Step[] {
   const openings = skylightsOf(roof);
   return [
-    line({
+    roofLine({
       lay: wholeRoof('makeSafe'),
       stage: 'dry-in',
       action: ['Set anchors and lifelines and tie off. Tie the ladder, its head ', mm(LADDER_PAST), ' past the eave.'],
@@ -70,7 +49,7 @@ function makeSafe(roof: Roof): Step[] {
     ...tarpsReady(roof),
     ...(openings.length > 0
       ? [
-          line({
+          roofLine({
             lay: wholeRoof('makeSafe', 2),
             stage: 'dry-in',
             action: [`Have a cover ready for ${listed(openings)} that can be fixed and is marked.`],
@@ -91,7 +70,7 @@ function tarpsReady({ contexts, library }: Roof): Step[] {
   const tarp = smallest(itemsOf(library.catalog, 'tarp'), ({ length, width }) => -length * width);
   const count = tarp ? tarpsOver(largest, tarp) : 1;
   return [
-    line({
+    roofLine({
       lay: wholeRoof('makeSafe', 1),
       stage: 'dry-in',
       action: [
@@ -104,9 +83,6 @@ function tarpsReady({ contexts, library }: Roof): Step[] {
   ];
 }
 
-const areaOf = ({ plane: { outline, holes } }: PlaneContext): number =>
-  [outline, ...holes].reduce((sum, one) => sum + outlineArea(one), 0);
-
 /** In rows up the slope, side by side along the eave, lapped. */
 function tarpsOver({ plane }: PlaneContext, { length, width }: { readonly length: number; readonly width: number }): number {
   const { x0, x1, y0, y1 } = bounds(plane.outline);
@@ -118,7 +94,7 @@ function tarpsOver({ plane }: PlaneContext, { length, width }: { readonly length
 /** Every evening the roof is closed: what is open, and how. */
 function evenings(roof: Roof): Step[] {
   const { contexts, assembly } = roof;
-  const tonight = (step: Pick<Step, 'lay' | 'stage' | 'action'> & Partial<Step>): Step => line({ people: 2, ...step });
+  const tonight = (step: Pick<Step, 'lay' | 'stage' | 'action'> & Partial<Step>): Step => roofLine({ people: 2, ...step });
   const openings = skylightsOf(roof);
   const hasBarrier = assembly.pieces.some(({ role }) => role === 'iceBarrier');
   const tarp: Words = ['tarp the bare deck from the ridge down, ', cut(TARP_LAP), ' over the barrier, edges battened.'];
@@ -184,7 +160,7 @@ function daysOpen({ library, assembly }: Roof): number | undefined {
 
 function driedIn(roof: Roof): Step {
   const days = daysOpen(roof);
-  return line({
+  return roofLine({
     lay: wholeRoof('driedIn'),
     stage: 'dry-in',
     action: [
@@ -209,7 +185,7 @@ function gates({ contexts, valleys, assembly }: Roof): Step[] {
       const here = waits.filter((one) => one.above === above);
       const names = contexts.filter((other) => here.some(({ on }) => on === other.plane.id)).map((other) => other.plane.name);
       const course = above > 0 ? above + 1 : firstCourse(plane.id, assembly);
-      return line({
+      return roofLine({
         lay: beforeCourse(context, course),
         stage: 'covering',
         plane: plane.id,
@@ -231,26 +207,25 @@ const firstCourse = (plane: string, { steps }: Assembly): number =>
 
 function handOver({ assembly }: Roof): Step[] {
   const details = [...new Set(assembly.panels.map(({ detail }) => detail))];
-  const named =
-    details.length === 0 ? 'eaves and rakes' : details.length > NAMED ? `all ${details.length} details` : listed(details);
+  const named = namedDetails(details, NAMED);
   return [
-    line({
+    roofLine({
       lay: wholeRoof('waterTest'),
       stage: 'finish',
       action: [`Hose from the bottom up, one place at a time, somebody watching inside: ${named}.`],
       people: 2,
     }),
-    line({
+    roofLine({
       lay: wholeRoof('waterTest', 1),
       stage: 'finish',
       action: ['Write down when the water went on and off, and what came through where.'],
     }),
-    line({
+    roofLine({
       lay: wholeRoof('handOver'),
       stage: 'finish',
       action: ['Clear scrap off the roof and out of the gutters; sweep beds and paths with the magnet.'],
     }),
-    line({
+    roofLine({
       lay: wholeRoof('handOver', 1),
       stage: 'finish',
       action: ['Hand over: photos of every hold point, product lots, what each part lasts, what to look at each year.'],

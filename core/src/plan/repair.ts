@@ -1,5 +1,4 @@
 import {
-  type Assembly,
   type Finding,
   type Step,
   type Words,
@@ -16,13 +15,13 @@ import {
   wallFinish,
 } from '../assembly/index.ts';
 import { findItem, itemsOf, sealantFor } from '../catalog/index.ts';
-import type { Valley } from '../details/index.ts';
-import { type Job, type Library, type Repair, REPAIRS, type WorkOf } from '../document/index.ts';
+import { type Job, type Repair, REPAIRS, type WorkOf } from '../document/index.ts';
 import { type Span, bounds, clipSpans, spansAcross } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
 import { type PlaneContext, footprint } from '../slope/index.ts';
 import { buttLine, chalkLine, courseMark, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
 import { inches, isOver, stepsToReach } from '../units/index.ts';
+import { type Roof, roofLine } from './roofLine.ts';
 import { surveyLine } from './survey.ts';
 
 /** A skylight is stripped so far each side, other things to the next whole shingle (trade practice). */
@@ -44,15 +43,11 @@ const OPENED_UP = inches(16);
 /** Courses of one slope that come off, and how far along each. */
 type Patch = { readonly context: PlaneContext; readonly from: number; readonly to: number; spanAt(course: number): Span };
 
-type Roof = {
-  readonly job: Job;
-  readonly library: Library;
-  readonly contexts: readonly PlaneContext[];
-  readonly valleys: readonly Valley[];
-  readonly assembly: Assembly;
-  /** Mark before the courses of each slope. */
-  readonly marks: ReadonlyMap<string, string>;
-};
+/** The roof, and the mark before the courses of each slope. */
+type Marked = Roof & { readonly marks: ReadonlyMap<string, string> };
+
+/** A patch with what of each course comes off. */
+type Counted = Patch & { readonly counts: readonly CourseCount[] };
 
 /** What a repair is worth, said before it is begun. */
 type Worth = { readonly is: 'cure' | 'stop-gap'; readonly lasts: string; readonly cannot: string; readonly stop: string };
@@ -72,13 +67,13 @@ type How = {
 export type RepairPlan = { readonly what: Repair; readonly of: string; readonly planes: readonly string[] };
 
 /** The steps of a repair in the place of a whole roof's; undefined for a job that is none, or whose detail is not on the roof. */
-export function repairSteps(roof: Roof): { readonly steps: Step[]; readonly plan: RepairPlan } | undefined {
+export function repairSteps(roof: Marked): { readonly steps: Step[]; readonly plan: RepairPlan } | undefined {
   const { job, assembly } = roof;
   if (job.work.kind !== 'repair') return undefined;
   const how = howOf(roof, job.work);
   if (!how) return undefined;
   const { work } = job;
-  const { patches } = how;
+  const patches = how.patches.map((patch): Counted => ({ ...patch, counts: coursesOf(roof, patch) }));
   const own = assembly.steps.filter((step) => step.detail === work.of && !isThere(step.lay) && how.keeps(step));
   const planes = [...new Set([...patches.map(({ context }) => context.plane.id), ...own.flatMap(({ plane }) => plane ?? [])])];
   const ofRoof = (stage: 'makeSafe' | 'waterTest' | 'handOver'): Step[] =>
@@ -89,7 +84,7 @@ export function repairSteps(roof: Roof): { readonly steps: Step[]; readonly plan
     steps: [
       ...worthLines(how.worth),
       ...ofRoof('makeSafe').slice(0, 1),
-      ...offLines(roof, how, work),
+      ...offLines(how, patches, work),
       ...patches.map(deckSeen),
       ...own,
       ...patches.flatMap((patch) => layBack(roof, patch, work)),
@@ -114,14 +109,7 @@ export function repairFindings({ work }: Job, planned: boolean): Finding[] {
   ]; // prettier-ignore
 }
 
-const line = (step: Pick<Step, 'action' | 'lay'> & Partial<Step>): Step => ({
-  detail: 'roof',
-  stage: 'dry-in',
-  pieces: [],
-  people: 1,
-  keys: [],
-  ...step,
-});
+const line = (step: Pick<Step, 'action' | 'lay'> & Partial<Step>): Step => roofLine({ stage: 'dry-in', ...step });
 
 const worthLines = ({ is, lasts, cannot, stop }: Worth): Step[] => [
   surveyLine(10, { action: [`Tell the owner first: this is a ${is}. It lasts ${lasts}. It does not ${cannot}.`] }),
@@ -129,15 +117,14 @@ const worthLines = ({ is, lasts, cannot, stop }: Worth): Step[] => [
 ];
 
 /** What comes off: what stands in the way first, then the courses, unzipped from the top. */
-function offLines(roof: Roof, { off, patches }: How, work: WorkOf<'repair'>): Step[] {
+function offLines({ off }: How, patches: readonly Counted[], work: WorkOf<'repair'>): Step[] {
   let at = 0;
   const step = (own: Pick<Step, 'action'> & Partial<Step>): Step => line({ lay: stripOff(at++), detail: work.of, ...own });
   return [
     ...off.map(step),
     ...patches.flatMap((patch) => {
-      const { context, from, to } = patch;
+      const { context, from, to, counts } = patch;
       const { plane, lines, covering } = context;
-      const counts = coursesOf(roof, patch);
       const shingles = counts.reduce((sum, one) => sum + one.units, 0);
       const first = `course ${Math.min(to + 1, lines.count)}`;
       const [x0, x1] = patch.spanAt(Math.round((from + to) / 2));
@@ -196,7 +183,7 @@ type CourseCount = {
 };
 
 /** What of each course of a patch comes off: whole units and parts, and the nails that hold what goes back. */
-function coursesOf({ assembly, marks }: Roof, { context, from, to, spanAt }: Patch): CourseCount[] {
+function coursesOf({ assembly, marks }: Marked, { context, from, to, spanAt }: Patch): CourseCount[] {
   const { facet, lines, surface, plane } = context;
   return Array.from({ length: to - from + 1 }, (_, i): CourseCount => {
     const course = from + i;
@@ -220,12 +207,11 @@ function coursesOf({ assembly, marks }: Roof, { context, from, to, spanAt }: Pat
 }
 
 /** The courses of a patch laid again, each where it belongs between what is flashed, and the seal of the one above pressed down. */
-function layBack(roof: Roof, patch: Patch, work: WorkOf<'repair'>): Step[] {
-  const { context, to } = patch;
+function layBack(roof: Marked, patch: Counted, work: WorkOf<'repair'>): Step[] {
+  const { context, to, counts } = patch;
   const { plane, surface, covering, lines } = context;
   const { items } = roof.library.catalog;
   const item = items.find(({ id }) => id === surface.product);
-  const counts = coursesOf(roof, patch);
   const all = counts.reduce((sum, { units }) => sum + units, 0);
   const broken = Math.ceil(all * BREAKAGE);
   const atValley = context.valleys.find(({ id }) => id === work.of);

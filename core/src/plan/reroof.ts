@@ -4,6 +4,7 @@ import { type Job, type Library, OLD_COVERINGS } from '../document/index.ts';
 import { type Outline, bounds, intersectOutlines, outlineArea, rectangle } from '../roof/index.ts';
 import type { PlaneContext } from '../slope/index.ts';
 import { NOISE, inches } from '../units/index.ts';
+import { areaOf, roofLine } from './roofLine.ts';
 
 /** Boards with wider gaps than this get sheathing (trade practice). */
 const WIDE_GAP = inches(1 / 4);
@@ -18,9 +19,6 @@ export type StripLot = {
   readonly x1: number;
   readonly area: number;
 };
-
-const areaOf = ({ plane: { outline, holes } }: PlaneContext): number =>
-  [outline, ...holes].reduce((sum, one) => sum + outlineArea(one), 0);
 
 /** How far along the eave so much of a slope's area lies to the left, whatever is cut out of it: to a thousandth of a millimetre, by halving. */
 function placeOf({ plane: { outline, holes } }: PlaneContext, area: number): number {
@@ -75,15 +73,8 @@ export function stripSteps(job: Job, contexts: readonly PlaneContext[], ordered:
   const loads = Math.max(1, Math.ceil(whole / work.load - NOISE));
   const layers = `${work.layers} ${work.layers === 1 ? 'layer' : 'layers'}`;
   let line = 0;
-  const step = (own: Pick<Step, 'action'> & Partial<Step>): Step => ({
-    lay: stripOff(line++),
-    detail: 'roof',
-    stage: 'dry-in',
-    pieces: [],
-    people: 2,
-    keys: [],
-    ...own,
-  });
+  const step = (own: Pick<Step, 'action'> & Partial<Step>): Step =>
+    roofLine({ lay: stripOff(line++), stage: 'dry-in', people: 2, ...own });
   const boards = contexts.flatMap(({ walls, fronts }) =>
     [...walls.filter(({ face }) => !face), ...fronts].filter(({ cladding }) => cladding === 'boards').map(({ id }) => id),
   );
@@ -143,17 +134,14 @@ export function oldDeckSteps(job: Job, contexts: readonly PlaneContext[], { cata
   const area = decked.reduce((sum, context) => sum + areaOf(context), 0);
   const count = sheet ? Math.ceil(area / (sheet.length * sheet.width) / ALLOWED_IN - NOISE) : 1;
   return [
-    {
+    roofLine({
       lay: afterDecks(),
-      detail: 'roof',
       stage: 'dry-in',
       action: [
         'Cut soft sheets out to the rafter centres; sheet over boards with gaps over ', cut(WIDE_GAP), `. Allowed for: ${count} ${count === 1 ? 'sheet' : 'sheets'}, 1 in ${ALLOWED_IN}; settle more on the spot, with photo and price.`,
       ], // prettier-ignore
-      pieces: [],
       uses: [piecesOf(sheet, 'deck sheet', count)],
       people: 2,
-      keys: [],
-    },
+    }),
   ];
 }

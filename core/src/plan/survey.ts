@@ -1,33 +1,24 @@
-import { type Step, beforeAll, listed } from '../assembly/index.ts';
+import { type Step, beforeAll } from '../assembly/index.ts';
 import { type Job, OLD_COVERINGS } from '../document/index.ts';
+import { namedDetails, roofLine } from './roofLine.ts';
 
 /** More details than this are not named one by one in a line. */
 const NAMED = 8;
 
-/** A line of what is looked at before anything comes off. */
-export const surveyLine = (rank: number, step: Pick<Step, 'action'> & Partial<Step>): Step => ({
-  lay: beforeAll(-1, rank),
-  detail: 'roof',
-  stage: 'dry-in',
-  pieces: [],
-  people: 1,
-  keys: [],
-  ...step,
-});
+/** A line of what is looked at, or said, before anything comes off. */
+export const surveyLine = (rank: number, step: Pick<Step, 'action'> & Partial<Step>): Step =>
+  roofLine({ lay: beforeAll(-1, rank), stage: 'dry-in', ...step });
 
 /** What is there is seen and photographed before it comes off (trade practice). */
 export function surveySteps({ work }: Job, details: readonly string[]): Step[] {
-  if (work.kind === 'new') return [];
-  const named =
-    details.length === 0 ? 'eaves and rakes' : details.length > NAMED ? `all ${details.length} details` : listed(details);
-  const layers =
-    work.kind === 're-roof'
-      ? `Count the layers at a rake: ${work.layers} of ${OLD_COVERINGS[work.old].name} expected.`
-      : 'Count the layers beside the place and look what they are.';
+  if (work.kind !== 're-roof') return [];
+  const named = namedDetails(details, NAMED);
   return [
     surveyLine(0, { action: ['Look in from inside first: light, stains, wet insulation, vents. Photograph each.'] }),
     surveyLine(1, {
-      action: [`${layers} Where asbestos-cement or lead may be among them, stop and have it tested.`],
+      action: [
+        `Count the layers at a rake: ${work.layers} of ${OLD_COVERINGS[work.old].name} expected. Where asbestos-cement or lead may be among them, stop and have it tested.`,
+      ],
       holdPoint: 'layers and kinds known, nothing suspect among them',
     }),
     surveyLine(2, {

@@ -89,6 +89,17 @@ function ParsedField({
 const sentence = (label: string, message: string): string =>
   /^[^:]+: /.test(message) ? message : `${label}: ${message[0]!.toLowerCase()}${message.slice(1)}`;
 
+/** Takes what was read into the job; a sentence where it could not be read, or be planned. */
+function taken<T>(
+  editor: JobEditor,
+  { label, set }: { label: string; set: (draft: Job, value: T) => void },
+  parsed: { ok: true; value: T } | { ok: false; reason: string },
+): string | undefined {
+  if (!parsed.ok) return `${label}: ${parsed.reason}.`;
+  const [issue] = editor.change(label, (draft) => set(draft, parsed.value));
+  return issue && sentence(label, issue.message);
+}
+
 /** Brings a field's value of now back later. */
 const keeping =
   <T,>(editor: JobEditor, { label, value, set }: { label: string; value: T; set: (draft: Job, value: T) => void }) =>
@@ -112,9 +123,7 @@ export function LengthField(
           props.optional !== undefined && typed.trim() === ''
             ? { ok: true as const, value: null }
             : parseLength(typed, units.system);
-        if (!parsed.ok) return `${props.label}: ${parsed.reason}.`;
-        const [issue] = editor.change(props.label, (draft) => props.set(draft, parsed.value));
-        return issue && sentence(props.label, issue.message);
+        return taken(editor, props, parsed);
       }}
     />
   );
@@ -128,12 +137,7 @@ export function AreaField(props: Common & { value: number; size: AreaSize; set: 
       {...props}
       keep={keeping(editor, props)}
       shown={printArea(props.value, units.system, props.size)}
-      parse={(typed) => {
-        const parsed = parseArea(typed, units.system, props.size);
-        if (!parsed.ok) return `${props.label}: ${parsed.reason}.`;
-        const [issue] = editor.change(props.label, (draft) => props.set(draft, parsed.value));
-        return issue && sentence(props.label, issue.message);
-      }}
+      parse={(typed) => taken(editor, props, parseArea(typed, units.system, props.size))}
     />
   );
 }
@@ -146,12 +150,7 @@ export function MassField(props: Common & { value: number; set: (draft: Job, val
       {...props}
       keep={keeping(editor, props)}
       shown={printMass(props.value, units.system)}
-      parse={(typed) => {
-        const parsed = parseMass(typed, units.system);
-        if (!parsed.ok) return `${props.label}: ${parsed.reason}.`;
-        const [issue] = editor.change(props.label, (draft) => props.set(draft, parsed.value));
-        return issue && sentence(props.label, issue.message);
-      }}
+      parse={(typed) => taken(editor, props, parseMass(typed, units.system))}
     />
   );
 }
@@ -164,12 +163,7 @@ export function PitchField(props: Common & { value: Pitch; set: (draft: Job, val
       {...props}
       keep={keeping(editor, props)}
       shown={printSaidPitch(props.value)}
-      parse={(typed) => {
-        const parsed = parsePitch(typed, units.system);
-        if (!parsed.ok) return `${props.label}: ${parsed.reason}.`;
-        const [issue] = editor.change(props.label, (draft) => props.set(draft, parsed.value));
-        return issue && sentence(props.label, issue.message);
-      }}
+      parse={(typed) => taken(editor, props, parsePitch(typed, units.system))}
     />
   );
 }
