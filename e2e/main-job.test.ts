@@ -344,11 +344,15 @@ describe('jobs', () => {
     await shows(() => page.getByLabel('Name of the job').inputValue()).toBe('Brought in');
   });
 
-  scene('an empty list shows the first thing to do', async (page) => {
-    await page.route('**/api/jobs?*', (route) => route.fulfill({ json: { jobs: [], next: null } }));
-    await page.reload();
-    await page.getByText('Start with the tape').waitFor();
-  });
+  scene(
+    'an empty list shows the first thing to do',
+    async (page) => {
+      await page.route('**/api/jobs?*', (route) => route.fulfill({ json: { jobs: [], next: null } }));
+      await page.reload();
+      await page.getByText('Start with the tape').waitFor();
+    },
+    { width: 1280, height: 800 },
+  );
 });
 
 describe('on paper, on a phone and for everyone', () => {

@@ -21,15 +21,23 @@ export function scene(name: string, body: (page: Page) => Promise<void>, viewpor
     const opened = viewport || !done ? await openPage(stage, viewport) : done;
     done = undefined;
     const { page, errors } = opened;
-    if (page.url() !== `${stage.url}/`) await page.goto(stage.url);
+    if (page.url() !== `${stage.url}/`) await toList(page);
     await body(page);
     expect(errors).toEqual([]);
     // changes still on their way would be offered to the next scene as left behind
     if (viewport || page.isClosed() || (await isUnsaved(page))) return page.context().close();
     await page.unrouteAll();
-    await page.goto('about:blank');
     done = opened;
   });
+}
+
+/** Back to the list as a user goes, in the page that is warm; anew only where nothing leads back. */
+async function toList(page: Page): Promise<void> {
+  const back = page.getByRole('link', { name: 'Ruvet, all jobs' });
+  await page.keyboard.press('Escape');
+  if (await back.isVisible()) await back.click();
+  else await page.goto(stage.url);
+  await page.waitForURL(`${stage.url}/`);
 }
 
 const isUnsaved = async (page: Page): Promise<boolean> =>

@@ -14,6 +14,25 @@ export type Planning = {
 /** What a plan depends on: ticking a line as done, or another name, changes nothing about the roof. */
 const roofOf = (job: Job): string => JSON.stringify({ ...job, name: '', note: '', done: [], holdsBar: undefined });
 
+/** A planner without a job, and the library it knows: the first plan of a new one takes several times as long as the next. */
+let resting: { readonly worker: Worker; readonly library: Library } | undefined;
+
+function plannerFor(library: Library): Worker {
+  const found = resting;
+  resting = undefined;
+  if (found?.library === library) return found.worker;
+  found?.worker.terminate();
+  const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
+  worker.postMessage({ library } satisfies Ask);
+  return worker;
+}
+
+function rest(worker: Worker, library: Library): void {
+  worker.onmessage = null;
+  resting?.worker.terminate();
+  resting = { worker, library };
+}
+
 /** Plans the job in a worker, so that typing never waits. Of the jobs that come while it plans, only the newest is planned next. */
 export function usePlan(job: Job, library: Library): Planning {
   const [plan, setPlan] = useState<Plan>();
@@ -21,8 +40,7 @@ export function usePlan(job: Job, library: Library): Planning {
   const ask = useRef<(job: Job, roof: string) => void>(undefined);
   const roof = roofOf(job);
   useEffect(() => {
-    const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
-    worker.postMessage({ library } satisfies Ask);
+    const worker = plannerFor(library);
     let planning: string | undefined;
     let next: { job: Job; roof: string } | undefined;
     const send = (job: Job, roof: string): void => {
@@ -33,14 +51,14 @@ export function usePlan(job: Job, library: Library): Planning {
       if (planning === undefined) send(job, roof);
       else next = planning === roof ? undefined : { job, roof };
     };
-    worker.addEventListener('message', ({ data }: MessageEvent<Answer>) => {
+    worker.onmessage = ({ data }: MessageEvent<Answer>) => {
       if ('plan' in data) setPlan(data.plan);
       setAnswered({ roof: planning!, ...('problem' in data && { problem: data.problem }) });
       planning = undefined;
       if (next) send(next.job, next.roof);
       next = undefined;
-    });
-    return () => worker.terminate();
+    };
+    return () => (planning === undefined ? rest(worker, library) : worker.terminate());
   }, [library]);
   // what else the job says has no part in its plan
   const askNow = useEffectEvent(() => ask.current?.(job, roof));

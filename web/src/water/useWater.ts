@@ -20,6 +20,11 @@ const CALM_MS = 250;
 /** What was asked: the same assembly and key are the same question. */
 type Question = { readonly assembly: Assembly; readonly key: string };
 
+/** Workers that have answered wait for the next question: starting one takes as long as many an answer. */
+const idle: Worker[] = [];
+/** The findings and the lap bench ask at the same time. */
+const MAX_IDLE = 2;
+
 type Kind = Exclude<Answer['what'], 'progress'>;
 type AnswerOf<K extends Kind> = Extract<Answer, { what: K }>;
 
@@ -35,13 +40,10 @@ export function useWater<K extends Kind>(
   const [judged, setJudged] = useState<Question>();
   const [progress, setProgress] = useState<Question & { readonly share: number | undefined }>();
   const stop = useRef<() => void>(undefined);
-  // one that has answered waits for the next question: starting one takes as long as many an answer
-  const idle = useRef<Worker>(undefined);
   const assembly = ask?.assembly;
   const isOf = (one: Question | undefined): boolean => one?.assembly === assembly && one?.key === key;
   // nothing asked: the last answer is no answer to what is asked next
   if (!ask && answer) setAnswer(undefined);
-  useEffect(() => () => idle.current?.terminate(), []);
   const question = useEffectEvent(() => ask);
   /** While somebody types plan follows on plan: only one that stays a moment is judged. */
   const calm = useEffectEvent(() => (judged ? CALM_MS : 0));
@@ -51,12 +53,12 @@ export function useWater<K extends Kind>(
     if (!asked || !assembly) return;
     let running: Worker | undefined;
     const start = (): void => {
-      const worker = idle.current ?? new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
-      idle.current = undefined;
+      const worker = idle.pop() ?? new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
       running = worker;
       worker.onmessage = ({ data }: MessageEvent<Answer>) => {
         if (data.what === 'progress') return setProgress({ assembly, key, share: data.share });
-        idle.current = worker;
+        if (idle.length < MAX_IDLE) idle.push(worker);
+        else worker.terminate();
         running = undefined;
         setAnswer(data as AnswerOf<K>);
         setJudged({ assembly, key });
