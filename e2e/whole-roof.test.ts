@@ -230,6 +230,15 @@ describe('the demo house', () => {
     await field(page, 'Exposure on this slope').toBe('5 1/2"');
     await page.getByRole('button', { name: 'Undo' }).click();
     await count(found.getByText('Porch headwall: the last course under the apron')).toBe(1);
+    // one button for both frames, and the line that lays what it asks for
+    await found.getByRole('button', { name: 'Two-layer head course on SK1 and 1 more' }).click();
+    await count(found.getByText(/one shingle over its head/)).toBe(0);
+    await slope(page, 'South plane');
+    await page
+      .getByText(/^West skylight: lay dummy course S-SK1-DC under course 22, 2 shingles, 3'-5 7\/8" to 9'-3 1\/4"/)
+      .waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await count(found.getByText(/one shingle over its head/)).toBe(1);
     await saved(page);
   });
 

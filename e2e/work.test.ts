@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core';
 import { describe } from 'vitest';
-import { count, field, judged, openJob, saved, scene, shows, type, view } from './scene.ts';
+import { count, field, judged, newJob, openJob, saved, scene, shows, type, view } from './scene.ts';
 
 const NORTH = 'Ringing House: north plane and tower wall';
 const undo = async (page: Page, times: number): Promise<void> => {
@@ -79,13 +79,29 @@ describe('ventilation', () => {
     const found = page.getByRole('list', { name: 'Findings' });
     const ridge = found.getByRole('listitem').filter({ hasText: 'the last course shows only' });
     await ridge.getByRole('button', { name: 'Mute', exact: true }).click();
-    await ridge.getByRole('button', { name: 'Mute', exact: true }).click();
+    await ridge.getByRole('button', { name: 'Mute on this job' }).click();
     await ridge.getByText('Why it is muted: say it in a few words.').waitFor();
     await ridge.getByLabel('Why covering.ridge is muted').fill('the caps cover it');
-    await ridge.getByRole('button', { name: 'Mute', exact: true }).click();
+    await ridge.getByRole('button', { name: 'Mute on this job' }).click();
     await found.getByText('Muted: covering.ridge, 2. the caps cover it').waitFor();
     await count(ridge).toBe(0);
     await found.getByRole('button', { name: 'Tell it again' }).click();
+    await count(ridge).toBe(1);
+    // the same in every job of the house: this one goes by it at once, a new one from its beginning
+    await ridge.getByRole('button', { name: 'Mute', exact: true }).click();
+    await ridge.getByLabel('Why covering.ridge is muted').fill('we nail it by hand');
+    await ridge.getByRole('button', { name: 'Mute in all jobs' }).click();
+    await found.getByText('Muted: covering.ridge, 2. Not told in this house: we nail it by hand').waitFor();
+    await count(ridge).toBe(0);
+    await saved(page);
+    await page.getByRole('link', { name: 'Ruvet, all jobs' }).click();
+    await newJob(page);
+    await shows(() => page.getByLabel('Not told in this house, 1').isChecked()).toBe(true);
+    await saved(page);
+    await page.getByRole('link', { name: 'Ruvet, all jobs' }).click();
+    await openJob(page, 'Ringing House');
+    await page.getByRole('button', { name: /^\d+ findings$/ }).click();
+    await found.getByRole('button', { name: 'Tell it again in all jobs' }).click();
     await count(ridge).toBe(1);
     await saved(page);
   });

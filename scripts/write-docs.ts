@@ -43,6 +43,25 @@ const openApi = {
         },
       },
     },
+    '/api/house/muted': {
+      put: {
+        summary: 'Say what the house mutes in all its jobs',
+        description: 'Adds a version of the pack `house-muted`; the job that is to go by it names that version.',
+        requestBody: body(
+          object({
+            version: { type: 'integer', minimum: 0, description: 'The newest version there is, 0 before the first' },
+            muted: { type: 'object', additionalProperties: { type: 'string', minLength: 3, maxLength: 300 } },
+          }),
+        ),
+        responses: {
+          200: json('The new version', { type: 'object', required: ['id', 'version', 'muted'] }),
+          400: problem('Not JSON'),
+          409: problem('Somebody said otherwise first'),
+          422: problem('The request is not right'),
+          503: away,
+        },
+      },
+    },
     '/api/jobs': {
       get: {
         summary: 'A page of the jobs, the last saved first',

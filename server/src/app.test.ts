@@ -117,6 +117,38 @@ describe('jobs', () => {
     expect(saves.map(({ status }) => status).sort()).toEqual([200, 409, 409]);
   });
 
+  it('what a house mutes is a version of its pack: the next one only on top of the newest, and a job may name it', async () => {
+    const put = (version: number, muted: unknown) => api.put('/api/house/muted').send({ version, muted });
+    const first = await put(0, { rafters: 'our framer settles it' }).expect(200);
+    expect(first.body).toMatchObject({
+      id: 'house-muted',
+      version: 1,
+      source: 'house',
+      muted: { rafters: 'our framer settles it' },
+    });
+    const late = await put(0, {}).expect(409);
+    expect(late.body.detail).toMatch(/^Somebody else changed what this house mutes/);
+    await put(7, {}).expect(409);
+    const second = await Promise.all([put(1, {}), put(1, { lasts: 'told at hand-over' })]);
+    expect(second.map(({ status }) => status).sort()).toEqual([200, 409]);
+    const { packs } = (await api.get('/api/library').expect(200)).body as { packs: { id: string; version: number }[] };
+    expect(packs.filter(({ id }) => id === 'house-muted').map(({ version }) => version)).toEqual([1, 2]);
+    const { id } = (await add()).body;
+    const job = { ...demoJob(), packs: [...demoJob().packs, { id: 'house-muted', version: 2 }] };
+    await api.put(`/api/jobs/${id}`).send({ version: 1, job }).expect(200);
+  });
+
+  it.each([
+    [{ version: 0, muted: { rafters: 'no' } }, 'muted.rafters must say why.'],
+    [{ version: 0, muted: { rafters: 'a\u0000b c' } }, 'muted has a character that cannot be shown.'],
+    [{ version: -1, muted: {} }, 'version must be the version the change was made to.'],
+    [{ muted: {} }, 'version must be the version the change was made to.'],
+    [{ version: 0, muted: {}, rules: [] }, 'Request has an entry that is not known.'],
+  ])('what cannot be muted is refused by its field: %j', async (body, sentence) => {
+    const answer = await api.put('/api/house/muted').send(body).expect(422);
+    expect(answer.body.detail).toBe(sentence);
+  });
+
   it('can be deleted and brought back', async () => {
     const { id } = (await add()).body;
     await api.delete(`/api/jobs/${id}`).expect(204);

@@ -1,5 +1,5 @@
 import { fileURLToPath } from 'node:url';
-import { type Issue, MAX_JOB_BYTES, type ReadJob, readJob } from '#core';
+import { type Issue, MAX_JOB_BYTES, type ReadJob, mutedSchema, readJob } from '#core';
 import compression from 'compression';
 import express, { type ErrorRequestHandler, type Express, type Response } from 'express';
 import helmet from 'helmet';
@@ -33,6 +33,17 @@ const saveSchema = z.strictObject({
   version: z.int(VERSION).min(1, VERSION).max(MOST, VERSION),
   saveId: z.uuid({ error: 'must be a UUID' }).optional(),
   job: z.unknown(),
+});
+
+/** What a house mutes, and the version this was said on top of: 0 for the first. */
+const houseMutedSchema = z.strictObject({
+  version: z
+    .int(VERSION)
+    .min(0, VERSION)
+    .max(MOST - 1, VERSION),
+  muted: mutedSchema.refine((muted) => Object.entries(muted).every((entry) => entry.every((text) => !/\p{C}/u.test(text))), {
+    error: 'has a character that cannot be shown',
+  }),
 });
 
 const idSchema = z.uuid();
@@ -119,6 +130,18 @@ function jobRoutes(store: Store): express.Router {
     response.json({ ok: true, database: 'there' });
   });
   routes.get('/library', async (_, response) => void response.json(await store.shelfDocuments()));
+  routes.put('/house/muted', async (request, response) => {
+    const body = houseMutedSchema.safeParse(request.body);
+    if (!body.success) return problem(response, wrongParts(body.error));
+    const pack = await store.muteInHouse(body.data.version, body.data.muted);
+    if (!pack)
+      return problem(response, {
+        status: 409,
+        title: 'Someone said otherwise first',
+        detail: 'Somebody else changed what this house mutes after you looked. Look again, then say it anew.',
+      });
+    response.json(pack);
+  });
   routes.get('/jobs', async (request, response) => {
     const query = listSchema.safeParse(request.query);
     if (!query.success) return problem(response, wrongParts(query.error));

@@ -46,6 +46,13 @@ afterAll(() => demo.end());
 describe('every answer is one the description has', () => {
   const job = () => read('demo/jobs/ringing-house.ruvet.json') as { name: string; version: number };
 
+  it('of what a house mutes', async () => {
+    const put = (body: object) => api.put('/api/house/muted').send(body);
+    expectDescribed(await put({ version: 0, muted: { rafters: 'our framer settles it' } }), 'put', '/api/house/muted');
+    expectDescribed(await put({ version: 0, muted: {} }), 'put', '/api/house/muted');
+    expectDescribed(await put({ muted: 1 }), 'put', '/api/house/muted');
+  });
+
   it('of reading', async () => {
     expectDescribed(await api.get('/api/health'), 'get', '/api/health');
     expectDescribed(await api.get('/api/library'), 'get', '/api/library');

@@ -1,4 +1,4 @@
-import { type Job, type Shelf, type Tally, catalogSchema, packSchema } from '#core';
+import { type Job, type Pack, type Shelf, type Tally, catalogSchema, mutingPack, packSchema } from '#core';
 import type { Database } from './database.ts';
 import type { Findings } from './findings.ts';
 import { insertJob, writeRevision } from './revisions.ts';
@@ -107,6 +107,17 @@ export class Store {
       };
     }
     return this.#shelf.shelf;
+  }
+
+  /** Adds the version after `version` of what the house mutes; undefined when that is not the newest, or somebody added it first. */
+  async muteInHouse(version: number, muted: Readonly<Record<string, string>>): Promise<Pack | undefined> {
+    const pack = mutingPack(version + 1, muted);
+    const { rowCount } = await this.#database.query(
+      `INSERT INTO packs (organisation_id, id, version, body) SELECT $1, $2, $3, $4
+       WHERE $3::int - 1 = (SELECT coalesce(max(version), 0) FROM packs WHERE organisation_id = $1 AND id = $2) ON CONFLICT DO NOTHING`,
+      [this.#organisation, pack.id, pack.version, JSON.stringify(pack)],
+    );
+    return rowCount ? pack : undefined;
   }
 
   /** A page of the jobs, the last saved first: those whose name has `search` in it, after the place `after` of an earlier page. */

@@ -1,4 +1,4 @@
-import { type Issue, type Job, type Shelf, catalogSchema, packSchema } from '#core';
+import { type Issue, type Job, type Pack, type Shelf, catalogSchema, packSchema } from '#core';
 import { z } from 'zod';
 
 const storedSchema = z.object({
@@ -86,6 +86,10 @@ export const saveJob = async (id: string, save: { version: number; saveId: strin
   z.object({ version: z.number() }).parse(await call('PUT', `/jobs/${id}`, save)).version;
 export const deleteJob = (id: string): Promise<unknown> => call('DELETE', `/jobs/${id}`);
 export const restoreJob = (id: string): Promise<unknown> => call('POST', `/jobs/${id}/restore`);
+
+/** Says what the house mutes in all its jobs, on top of a version. */
+export const muteInHouse = async (version: number, muted: Readonly<Record<string, string>>): Promise<Pack> =>
+  packSchema.parse(await call('PUT', '/house/muted', { version, muted }));
 
 export const getShelf = async (): Promise<Shelf> =>
   z.object({ packs: z.array(packSchema), catalogs: z.array(catalogSchema) }).parse(await call('GET', '/library'));

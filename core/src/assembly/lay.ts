@@ -195,6 +195,8 @@ const IN_COURSE = {
   across: -0.5,
   /** Steps, boots, corner pieces: on the course below, under this one. */
   flashing: 0,
+  /** A second layer over a skylight's head flashing, under this course. */
+  dummy: 0.5,
   shingles: 1,
   /** On the starter, tight to the wall, under the first step. */
   kickOut: 2,

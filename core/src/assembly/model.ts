@@ -196,12 +196,13 @@ export type Severity = (typeof SEVERITIES)[number];
 
 /**
  * A change of the job that does what a finding's fix says: another exposure on a slope; a feature moved to the right (or left, when negative), with what that
- * spares; more nails in every shingle; another base on a pipe. Lengths in millimetres.
+ * spares; more nails in every shingle; another base on a pipe; the course over a skylight's head in two layers. Lengths in millimetres.
  */
 export type Remedy =
   | { readonly does: 'set exposure'; readonly plane: string; readonly exposure: number }
   | { readonly does: 'move'; readonly feature: string; readonly by: number; readonly so: string }
   | { readonly does: 'set nails'; readonly nails: number; readonly reason: string }
+  | { readonly does: 'two layers'; readonly feature: string }
   | { readonly does: 'set base'; readonly feature: string; readonly product: string; readonly name: string };
 
 export type Finding = {

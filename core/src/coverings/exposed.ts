@@ -11,7 +11,7 @@ export function exposedSurface(
   { plane, rules, catalog }: ToLayOut,
   unit: ItemOf<'shingle'> | ItemOf<'shake'>,
   covering: { readonly exposure: number | null; readonly firstButt: number; readonly ridgeCap: string },
-): Omit<Surface, 'valleys'> {
+): Omit<Surface, 'valleys' | 'wholeOverHead'> {
   const exposure = plane.exposure ?? covering.exposure ?? Math.min(unit.maxExposure, mostOf(rules, 'covering.exposure'));
   return {
     product: unit.id,

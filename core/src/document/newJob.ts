@@ -232,6 +232,7 @@ export function newFeature(
         upstand: inches(4),
         flashing: 'kit',
         bedding: 'dry',
+        headCourse: 'one layer',
         work: 'new opening',
         strip: 'renewing',
         age: 0,

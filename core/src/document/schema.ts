@@ -224,6 +224,8 @@ export const featureSchema = z.discriminatedUnion('kind', [
     /** The maker's kit, or metal bent on site. */
     flashing: z.enum(['kit', 'site-bent']),
     bedding: z.enum(['dry', 'bedded']),
+    /** The course over its head: one whole unit, or two layers where the frame is too wide for one. */
+    headCourse: z.enum(['one layer', 'two layers']).default('one layer'),
     work: z.enum(['new opening', 'replacement']),
     /** Replacement: strip for new shingles, or take them up to lay again. */
     strip: z.enum(['renewing', 're-using']),
@@ -321,6 +323,11 @@ const share = z
 /** What a house buys beside where it says nothing else (trade practice). */
 export const USUAL_SPARE = { covering: 0.02, fasteners: 0.05 };
 
+/** Kinds of finding that are not told, each with the reason. */
+export const mutedSchema = z
+  .record(z.string().min(1).max(80), z.string().trim().min(3, { error: 'must say why' }).max(300))
+  .refine((muted) => Object.keys(muted).length <= 100, { error: 'must be at most 100' });
+
 export const jobSchema = z.strictObject({
   format: z.literal('ruvet-job'),
   version: z.literal(JOB_FORMAT_VERSION),
@@ -378,10 +385,7 @@ export const jobSchema = z.strictObject({
   /** Bought beside what the plan needs, as shares of it: of the covering for breakage, of fasteners for those dropped and bent. */
   spare: z.strictObject({ covering: share, fasteners: share }).default(USUAL_SPARE),
   /** Kinds of finding that are not told on this job, each with the reason. */
-  muted: z
-    .record(z.string().min(1).max(80), z.string().trim().min(3, { error: 'must say why' }).max(300))
-    .refine((muted) => Object.keys(muted).length <= 100, { error: 'must be at most 100' })
-    .default({}),
+  muted: mutedSchema.default({}),
   /** Recorded ways out of conflicts, by requirement key. */
   decisions: z.record(
     z.string().refine((key): boolean => isRuleKey(key), { error: 'is not a requirement this planner knows' }),

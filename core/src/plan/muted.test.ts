@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
 import type { Library } from '../document/index.ts';
-import { canBeMuted, kindOf, mutedKinds, planJob, told } from './index.ts';
+import { packSchema } from '../rules/index.ts';
+import { HOUSE_MUTED, canBeMuted, houseMuted, kindOf, mutedKinds, mutingPack, planJob, told } from './index.ts';
 
 describe('muting a kind of finding', () => {
   it.each([
@@ -46,6 +47,28 @@ describe('muting a kind of finding', () => {
     };
     expect(mutedKinds(planJob(demoHouse(), muting).findings)).toEqual([
       { kind: 'covering.ridge', count: 2, reason: 'Larkmoor house standard: caps are 12 in wide here' },
+    ]);
+  });
+
+  it('a house says its first version, and each change of mind is the next one, over a job that names it', () => {
+    expect(houseMuted(demoLibrary.packs)).toEqual({ version: 0, muted: {} });
+    const first = mutingPack(1, { 'covering.ridge': 'the caps cover it' });
+    const second = mutingPack(2, {});
+    expect(packSchema.safeParse(first).success && packSchema.safeParse(second).success).toBe(true);
+    const library: Library = { ...demoLibrary, packs: [...demoLibrary.packs, second, first] };
+    expect(houseMuted(library.packs)).toEqual({ version: 2, muted: {} });
+    const job = demoHouse();
+    const ridge = (version?: number): number => {
+      const packs = version === undefined ? job.packs : [...job.packs, { id: HOUSE_MUTED, version }];
+      return told(planJob({ ...job, packs }, library).findings).filter((one) => kindOf(one) === 'covering.ridge').length;
+    };
+    expect([ridge(), ridge(1), ridge(2)]).toEqual([2, 0, 2]);
+    // it says nothing but what is muted: no piece, no other finding changes
+    const plain = planJob(job, library);
+    const quiet = planJob({ ...job, packs: [...job.packs, { id: HOUSE_MUTED, version: 1 }] }, library);
+    expect(quiet.pieces).toEqual(plain.pieces);
+    expect(mutedKinds(quiet.findings)).toEqual([
+      { kind: 'covering.ridge', count: 2, reason: 'Not told in this house: the caps cover it' },
     ]);
   });
 });

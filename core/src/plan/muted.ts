@@ -1,6 +1,6 @@
 import type { Finding } from '../assembly/index.ts';
 import type { Job, Library } from '../document/index.ts';
-import { findPack } from '../rules/index.ts';
+import { type Pack, findPack } from '../rules/index.ts';
 
 /** What sort of thing a finding says, whatever it says it of: `SK1.rafters` and `SK2.rafters#2` are both `rafters`. */
 export const kindOf = ({ id }: Pick<Finding, 'id'>): string =>
@@ -47,3 +47,28 @@ export function mutedKinds(findings: readonly Finding[]): { kind: string; count:
   }
   return [...kinds.values()];
 }
+
+/** The pack in which a house keeps the kinds of finding it does not want told in any job. */
+export const HOUSE_MUTED = 'house-muted';
+
+/** What a house mutes by the newest version of that pack, of those at hand: version 0 where it has said nothing yet. */
+export function houseMuted(packs: readonly Pack[]): {
+  readonly version: number;
+  readonly muted: Readonly<Record<string, string>>;
+} {
+  const own = packs.filter(({ id }) => id === HOUSE_MUTED).sort((a, b) => b.version - a.version)[0];
+  return { version: own?.version ?? 0, muted: own?.muted ?? {} };
+}
+
+/** A version of the pack: no pack is ever changed, so every change of mind is the next one. */
+export const mutingPack = (version: number, muted: Readonly<Record<string, string>>): Pack => ({
+  format: 'ruvet-pack',
+  formatVersion: 1,
+  id: HOUSE_MUTED,
+  version,
+  source: 'house',
+  name: 'Not told in this house',
+  edition: String(version),
+  rules: [],
+  muted,
+});

@@ -36,6 +36,10 @@ describe('the repairs a roof offers', () => {
       expect(made.repair).toMatchObject({ what, of });
       expect(all[0]).toMatch(/^Tell the owner first: this is a (cure|stop-gap)\. It lasts .+\. It does not .+\.$/);
       expect(all[1]).toMatch(/^Stop and say so where /);
+      // looked at and photographed before anything is touched, and what may be poison tested
+      expect(all[2]).toMatch(/^(Look|Walk) .*[Pp]hotograph /);
+      expect(all[3]).toMatch(/^Stop where asbestos-cement or lead .* have it tested\.$/);
+      expect(linesOf(made)[3]!.holdPoint).toBeDefined();
       expect(line(made, `Hose ${of} from the bottom up`)).not.toBe('');
       // far fewer lines than the roof's, numbered from 1, each once
       expect(linesOf(made).map(({ whole }) => whole)).toEqual(all.map((__, i) => i + 1));

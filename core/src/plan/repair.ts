@@ -22,7 +22,7 @@ import { type PlaneContext, footprint } from '../slope/index.ts';
 import { buttLine, chalkLine, courseMark, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
 import { inches, isOver, stepsToReach } from '../units/index.ts';
 import { type Roof, roofLine } from './roofLine.ts';
-import { surveyLine } from './survey.ts';
+import { SUSPECT, surveyLine } from './survey.ts';
 
 /** A skylight is stripped so far each side, other things to the next whole shingle (trade practice). */
 const BESIDE_SKYLIGHT = inches(24);
@@ -83,6 +83,7 @@ export function repairSteps(roof: Marked): { readonly steps: Step[]; readonly pl
     plan: { what: work.what, of: work.of, planes },
     steps: [
       ...worthLines(how.worth),
+      ...lookLines(work),
       ...ofRoof('makeSafe').slice(0, 1),
       ...offLines(how, patches, work),
       ...patches.map(deckSeen),
@@ -114,6 +115,30 @@ const line = (step: Pick<Step, 'action' | 'lay'> & Partial<Step>): Step => roofL
 const worthLines = ({ is, lasts, cannot, stop }: Worth): Step[] => [
   surveyLine(10, { action: [`Tell the owner first: this is a ${is}. It lasts ${lasts}. It does not ${cannot}.`] }),
   surveyLine(11, { action: [`Stop and say so where ${stop}.`] }),
+];
+
+/** What is looked at before a repair is begun, and what of it is photographed (trade practice). */
+const LOOK: Record<Repair, string> = {
+  boot: 'Look at the pipe from inside: stains, wet boards. Measure its outside; photograph the old base and the shingles round it',
+  'skylight re-flash':
+    'Look up the shaft: stains at its corners, fogged glass, rot in the frame. Photograph sill, sides and head',
+  'skylight renewal':
+    'Look up the shaft: stains at its corners, lips of the lining. Measure the frame’s outside; photograph sill, sides and head',
+  'step run':
+    'Walk the wall from foot to head: cladding, what is stuck over, where the steps show. Photograph foot, middle and head',
+  'kick-out': 'Look at the foot of the wall: prod cladding and sheathing for rot. Photograph it, and where the gutter ends',
+  apron: 'Look inside along the wall: stains at the ceiling. Photograph the apron’s laps and ends, and what closes it above',
+  'through-wall':
+    'Look inside along the wall: stains at its foot. Find old trays and weeps outside; photograph the bed joint end to end',
+  'chimney set': 'Look from the attic round the stack: light, stains. Try joints and crown by hand; photograph all four faces',
+  'loose counterflashing':
+    'Walk its whole length, try it by hand and chalk where it is loose. Look at the base flashing below; photograph both',
+  valley:
+    'Look from inside along the valley: stains, soft boards. Note which slope runs through; photograph head, middle and foot',
+};
+const lookLines = ({ what }: WorkOf<'repair'>): Step[] => [
+  surveyLine(12, { action: [`${LOOK[what]}.`] }),
+  surveyLine(13, { action: SUSPECT, holdPoint: 'kinds known, nothing suspect among them' }),
 ];
 
 /** What comes off: what stands in the way first, then the courses, unzipped from the top. */

@@ -101,6 +101,7 @@ export function contextOf(
     metal: details.metal,
     nailFree: details.nailFree,
     jointFree: details.jointFree,
+    doubled: details.doubled,
     jointOff: (n) => [
       ...details.jointOff(n),
       ...sides.filter(({ footOn }) => n > footOn).flatMap((side) => nearValley(side, lines, n)),

@@ -1,9 +1,12 @@
-import { type Step, beforeAll } from '../assembly/index.ts';
+import { type Step, type Words, beforeAll } from '../assembly/index.ts';
 import { type Job, OLD_COVERINGS } from '../document/index.ts';
 import { namedDetails, roofLine } from './roofLine.ts';
 
 /** More details than this are not named one by one in a line. */
 const NAMED = 8;
+
+/** Old stuff that is not handled untested (trade practice). */
+export const SUSPECT: Words = ['Stop where asbestos-cement or lead may be among what comes off, and have it tested.'];
 
 /** A line of what is looked at, or said, before anything comes off. */
 export const surveyLine = (rank: number, step: Pick<Step, 'action'> & Partial<Step>): Step =>
@@ -16,9 +19,7 @@ export function surveySteps({ work }: Job, details: readonly string[]): Step[] {
   return [
     surveyLine(0, { action: ['Look in from inside first: light, stains, wet insulation, vents. Photograph each.'] }),
     surveyLine(1, {
-      action: [
-        `Count the layers at a rake: ${work.layers} of ${OLD_COVERINGS[work.old].name} expected. Where asbestos-cement or lead may be among them, stop and have it tested.`,
-      ],
+      action: [`Count the layers at a rake: ${work.layers} of ${OLD_COVERINGS[work.old].name} expected. `, ...SUSPECT],
       holdPoint: 'layers and kinds known, nothing suspect among them',
     }),
     surveyLine(2, {

@@ -4,12 +4,12 @@ import type { Covering, Issue, Job } from '../document/index.ts';
 import type { Outline } from '../roof/index.ts';
 import type { RuleKey } from '../rules/index.ts';
 import type { Surface } from '../surface/index.ts';
-import type { Block, Footprint, PlaneContext } from './model.ts';
+import type { Block, Doubled, Footprint, PlaneContext } from './model.ts';
 
 /** What is known of a slope before its covering is cut. */
 export type BaseContext = Omit<
   PlaneContext,
-  'blocksFor' | 'openingsAt' | 'pierced' | 'pipes' | 'slits' | 'metal' | 'nailFree' | 'jointFree' | 'jointOff'
+  'blocksFor' | 'openingsAt' | 'pierced' | 'pipes' | 'slits' | 'metal' | 'nailFree' | 'jointFree' | 'jointOff' | 'doubled'
 >;
 
 export type Slit = { readonly x0: number; readonly x1: number; readonly from: number };
@@ -27,6 +27,8 @@ export type Asks = {
   readonly slits: readonly Slit[];
   readonly nailFree: readonly (Footprint & { readonly detail: string; readonly rule: RuleKey })[];
   jointFree(course: number): readonly { readonly x0: number; readonly x1: number }[];
+  /** Where a course lies in two layers (over a skylight wider than one unit covers). */
+  doubled(course: number): readonly Doubled[];
   /** Stretches where a course's joints must not stand (over a flange). */
   jointOff(course: number): readonly { readonly x0: number; readonly x1: number }[];
 };
@@ -49,6 +51,7 @@ export function asksOf(details: readonly DetailFamily[], context: BaseContext): 
     metal: asked.flatMap(({ metal }) => metal ?? []),
     nailFree: asked.flatMap(({ nailFree }) => nailFree ?? []),
     jointOff: (n) => asked.flatMap((one) => one.jointOff?.(n) ?? []),
+    doubled: (n) => asked.flatMap((one) => one.doubled?.(n) ?? []),
     jointFree: (n) => asked.flatMap((one) => one.jointFree?.(n) ?? []),
   };
 }

@@ -20,8 +20,8 @@ export type PlacedWall = Omit<Wall, 'to' | 'cladding' | 'cavityWall'> & {
   /** +1: the covering lies to the right of the face; −1: to the left. */ readonly side: 1 | -1;
   /** What has a front that turns the corner with this wall: a chimney, a dormer, a frame, or a wall that begins up the slope. */
   readonly partOf?: string;
-  /** One of the faces of what it is part of, and told there; otherwise it is told by itself. */
-  readonly face?: true;
+  /** One of the faces of what it is part of, and told there, by the crew's word for it; otherwise it is told by itself. */
+  readonly face?: 'chimney' | 'frame' | 'cheek';
   /** Its steps come with a maker's kit. */
   readonly inKit?: boolean;
 };
@@ -47,6 +47,19 @@ export type Front = {
 
 /** A rectangle of the plane taken up by what stands on it; without width where a wall stands at the plane's end. */
 export type Block = { readonly x0: number; readonly x1: number; readonly from: number; readonly to: number };
+
+/**
+ * A stretch over which a course lies in two layers: the lower one over `on`, between the corners `x0` and `x1` of what stands there and `past` beyond
+ * each; no joint of either layer nearer than that to a corner.
+ */
+export type Doubled = {
+  readonly detail: string;
+  readonly name: string;
+  readonly on: string;
+  readonly x0: number;
+  readonly x1: number;
+  readonly past: number;
+};
 
 /** One slope's side of a valley, on its own chart. */
 export type ValleySide = {
@@ -105,6 +118,8 @@ export type PlaneContext = {
   readonly metal: readonly Outline[];
   /** Stretches of a course that are to have no joint (above a skylight). */
   jointFree(course: number): readonly { readonly x0: number; readonly x1: number }[];
+  /** Where a course lies in two layers. */
+  doubled(course: number): readonly Doubled[];
   /** Stretches where a course's joints must not stand: over a flange, over a step's nail. */
   jointOff(course: number): readonly { readonly x0: number; readonly x1: number }[];
   /** Where field nails keep clear of something other than a wall (a pipe's flange): rectangles. */

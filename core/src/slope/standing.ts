@@ -53,7 +53,8 @@ const faceWall = (
   name: string,
   side: 1 | -1,
   frame: Frame,
-  rest: Pick<PlacedWall, 'height' | 'cladding' | 'counter' | 'jointSpacing' | 'stepFlashing' | 'inKit'>,
+  rest: Required<Pick<PlacedWall, 'face'>> &
+    Pick<PlacedWall, 'height' | 'cladding' | 'counter' | 'jointSpacing' | 'stepFlashing' | 'inKit'>,
 ): PlacedWall => ({
   id,
   name,
@@ -68,7 +69,6 @@ const faceWall = (
   nailSide: 'deck',
   fieldNails: 'clear-of-wall',
   partOf: frame.id,
-  face: true,
   ...rest,
 });
 
@@ -151,7 +151,7 @@ function addChimney(chimney: FeatureOf<'chimney'>, plane: Plane, walls: PlacedWa
   const { id, name, apronLeg, height, counter, jointSpacing, stepFlashing } = chimney;
   const frame: Frame = { ...footprint(chimney, plane), id, apronLeg, hasBack: true };
   const cladding = chimney.masonry ? 'masonry' : 'boards';
-  const rest = { height, cladding, counter, jointSpacing, stepFlashing } as const;
+  const rest = { face: 'chimney', height, cladding, counter, jointSpacing, stepFlashing } as const;
   frames.push(frame);
   walls.push(
     faceWall(`${id}L`, `${name}, left side`, -1, frame, rest),
@@ -178,6 +178,7 @@ function addSkylight(skylight: FeatureOf<'skylight'>, plane: Plane, walls: Place
   const { id, name, upstand } = skylight;
   const frame: Frame = { ...footprint(skylight, plane), id, apronLeg: SILL_LEG, hasBack: true };
   const rest = {
+    face: 'frame',
     height: upstand,
     cladding: 'frame',
     counter: 'reglet',
@@ -266,6 +267,7 @@ function addDormers(job: Job, plane: Plane, walls: PlacedWall[], fronts: Front[]
     };
     frames.push(frame);
     const rest = {
+      face: 'cheek',
       height: part.height,
       cladding: part.cladding,
       counter: 'reglet',

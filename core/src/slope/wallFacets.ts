@@ -5,6 +5,12 @@ import type { PlacedWall, PlaneContext } from './model.ts';
 /** What a wall belongs to: itself, or the chimney, dormer or frame it is a face of. */
 export const detailOf = ({ id, face, partOf }: PlacedWall): string => (face && partOf) ?? id;
 
+/** What a side piece is set against, in the crew’s words. */
+export const setAgainst = ({ face }: Pick<PlacedWall, 'face'>): string => face ?? 'wall';
+/** What turns round the corner at its foot, and what its corner piece laps. */
+export const turnsCorner = ({ cladding }: Pick<PlacedWall, 'cladding'>): 'sill flashing' | 'apron' =>
+  cladding === 'frame' ? 'sill flashing' : 'apron';
+
 /** Mark of a wall’s step, counted from 1 at its foot: `SW1-07`. */
 export const stepMark = (wall: { id: string }, i: number): string => `${wall.id}-${String(i).padStart(2, '0')}`;
 

@@ -11,6 +11,8 @@ export type Surface = {
   readonly lines: Lines;
   /** One whole unit: along the eave, and up the slope. */
   readonly unit: { readonly width: number; readonly height: number };
+  /** A unit is wide enough to lie whole over a skylight's head, or two layers of them; narrower ones go over it in bond. */
+  readonly wholeOverHead: boolean;
   /** How far one layer of it stands above what it lies on. */
   readonly thickness: number;
   /** How far down the slope what covers the ridge reaches. */

@@ -162,8 +162,9 @@ function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes 
       planned: isPlanned,
       judged: isJudged,
       pieces: new Map(plan.pieces.map((piece) => [piece.mark, piece])),
+      sound: planning.sound,
     }),
-    [plan, water.answer, isPlanned, isJudged],
+    [plan, water.answer, isPlanned, isJudged, planning.sound],
   );
   const { pieces } = planned;
 

@@ -39,6 +39,8 @@ export type Planned = {
   /** The plan is of this very job, and the water has judged it. */
   readonly judged: boolean;
   readonly pieces: ReadonlyMap<string, Piece>;
+  /** First findings of the groups whose fix was tried on this plan and does what it says. */
+  readonly sound: readonly string[];
 };
 
 /** The slope looked at. */

@@ -2,17 +2,23 @@ import { IconAlertTriangle, IconCircleCheck, IconDroplet, IconEye, IconGavel } f
 import { Button, TextInput } from '@mantine/core';
 import {
   type Finding,
+  HOUSE_MUTED,
   type Severity,
+  type Shelf,
   applyRemedy,
   canBeMuted,
   groupFindings,
   groupWords,
+  houseMuted,
   kindOf,
   mutedKinds,
+  remediesOf,
   remedyWords,
   told,
 } from '#core';
+import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { ApiProblem, muteInHouse } from '../api.ts';
 import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import css from './Findings.module.css';
 
@@ -25,8 +31,8 @@ const ICON: Record<Severity, typeof IconEye> = {
 
 /** What is wrong, worst first; a tap shows the piece. */
 export function Findings() {
-  const { units, editor, job } = useEditing();
-  const { findings: all, planned, judged } = usePlanned();
+  const { units, editor } = useEditing();
+  const { findings: all, planned, judged, sound } = usePlanned();
   const findings = told(all);
   const muted = mutedKinds(all);
   const { plane } = useSlope();
@@ -67,7 +73,7 @@ export function Findings() {
         <ol className={css.findingsList} aria-label="Findings">
           {(open ? groups : groups.slice(0, 1)).map((group) => {
             const [finding] = group.findings;
-            const remedies = group.findings.flatMap(({ remedy }) => remedy ?? []);
+            const remedies = sound.includes(finding.id) ? remediesOf(group) : [];
             const Icon = ICON[finding.severity];
             return (
               <li key={finding.id}>
@@ -100,33 +106,53 @@ export function Findings() {
               </li>
             );
           })}
-          {open &&
-            muted.map(({ kind, count, reason }) => (
-              <li key={kind} className={css.muted}>
-                Muted: {kind}, {count}. {reason}
-                {kind in job.muted && (
-                  <Button
-                    size="compact-sm"
-                    variant="default"
-                    onClick={() => editor.change(`tell ${kind} again`, (draft) => void delete draft.muted[kind])}
-                  >
-                    Tell it again
-                  </Button>
-                )}
-              </li>
-            ))}
+          {open && muted.map((one) => <MutedKind key={one.kind} {...one} />)}
         </ol>
       )}
     </div>
   );
 }
 
-/** Findings of a kind are no longer told on this job, once it is said why. */
+type House = {
+  /** What it mutes by the newest version there is, and whether this job goes by it. */
+  readonly muted: Readonly<Record<string, string>>;
+  readonly isNamed: boolean;
+  /** Changes that; the job goes over to the version that says so. Answers what went wrong. */
+  mute(muted: Readonly<Record<string, string>>): Promise<string | undefined>;
+};
+
+function useHouse(): House {
+  const { editor, job, library } = useEditing();
+  const queries = useQueryClient();
+  const house = houseMuted(library.packs);
+  return {
+    muted: house.muted,
+    isNamed: job.packs.some(({ id }) => id === HOUSE_MUTED),
+    mute: async (muted) => {
+      try {
+        const pack = await muteInHouse(house.version, muted);
+        queries.setQueryData<Shelf>(['shelf'], (shelf) => shelf && { ...shelf, packs: [...shelf.packs, pack] });
+        editor.change('muted in the house', (draft) => {
+          draft.packs = [...draft.packs.filter(({ id }) => id !== pack.id), { id: pack.id, version: pack.version }];
+        });
+        return undefined;
+      } catch (error) {
+        if (!(error instanceof ApiProblem)) throw error;
+        if (error.status === 409) void queries.invalidateQueries({ queryKey: ['shelf'] });
+        return error.message;
+      }
+    },
+  };
+}
+
+/** Findings of a kind are no longer told, on this job or in the whole house, once it is said why. */
 function Mute({ finding }: { finding: Finding }) {
   const { editor } = useEditing();
+  const house = useHouse();
   const [reason, setReason] = useState<string>();
   const [error, setError] = useState<string>();
   const kind = kindOf(finding);
+  const why = 'Why it is muted: say it in a few words.';
   if (reason === undefined)
     return (
       <Button size="compact-sm" variant="subtle" onClick={() => setReason('')}>
@@ -139,24 +165,59 @@ function Mute({ finding }: { finding: Finding }) {
       onSubmit={(event) => {
         event.preventDefault();
         const [issue] = editor.change(`mute ${kind}`, (draft) => void (draft.muted[kind] = reason));
-        setError(issue && 'Why it is muted: say it in a few words.');
+        setError(issue && why);
       }}
     >
       <TextInput
         size="xs"
         aria-label={`Why ${kind} is muted`}
-        placeholder="Why it need not be told on this job"
+        placeholder="Why it need not be told"
         value={reason}
         error={error}
         autoFocus
         onChange={(event) => setReason(event.currentTarget.value)}
       />
       <Button type="submit" size="compact-sm">
-        Mute
+        Mute on this job
+      </Button>
+      <Button
+        size="compact-sm"
+        onClick={() =>
+          void (reason.trim().length < 3 ? setError(why) : house.mute({ ...house.muted, [kind]: reason.trim() }).then(setError))
+        }
+      >
+        Mute in all jobs
       </Button>
       <Button size="compact-sm" variant="default" onClick={() => setReason(undefined)}>
         Leave it
       </Button>
     </form>
+  );
+}
+
+/** A kind that is muted, and how to have it told again. */
+function MutedKind({ kind, count, reason }: ReturnType<typeof mutedKinds>[number]) {
+  const { editor, job } = useEditing();
+  const house = useHouse();
+  const [error, setError] = useState<string>();
+  const { [kind]: inHouse, ...others } = house.muted;
+  return (
+    <li className={css.muted}>
+      Muted: {kind}, {count}. {reason} {error}
+      {kind in job.muted && (
+        <Button
+          size="compact-sm"
+          variant="default"
+          onClick={() => editor.change(`tell ${kind} again`, (draft) => void delete draft.muted[kind])}
+        >
+          Tell it again
+        </Button>
+      )}
+      {!(kind in job.muted) && inHouse !== undefined && house.isNamed && (
+        <Button size="compact-sm" variant="default" onClick={() => void house.mute(others).then(setError)}>
+          Tell it again in all jobs
+        </Button>
+      )}
+    </li>
   );
 }

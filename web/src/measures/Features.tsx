@@ -192,6 +192,7 @@ function SkylightFields(props: Of<'skylight'>) {
       {skylight.length('upstand', 'frame above the deck')}
       {skylight.either('flashing', 'flashing', { kit: 'maker’s kit', 'site-bent': 'bent on site' })}
       {skylight.either('bedding', 'laid', { dry: 'dry', bedded: 'bedded' })}
+      {skylight.either('headCourse', 'course over its head', { 'one layer': 'one layer', 'two layers': 'two layers' })}
       {skylight.choice('work', 'work', { 'new opening': 'New opening', replacement: 'Replacement' })}
       {feature.work === 'replacement' && (
         <>

@@ -9,7 +9,11 @@ export type Planning = {
   readonly current: boolean;
   /** Why the newest job could not be planned. */
   readonly problem: string | undefined;
+  /** Findings of this plan whose fix was tried, and does what it says. */
+  readonly sound: readonly string[];
 };
+
+const NONE: readonly string[] = [];
 
 /** What a plan depends on: ticking a line as done, or another name, changes nothing about the roof. */
 const roofOf = (job: Job): string => JSON.stringify({ ...job, name: '', note: '', done: [], holdsBar: undefined });
@@ -36,6 +40,7 @@ function rest(worker: Worker, library: Library): void {
 /** Plans the job in a worker, so that typing never waits. Of the jobs that come while it plans, only the newest is planned next. */
 export function usePlan(job: Job, library: Library): Planning {
   const [plan, setPlan] = useState<Plan>();
+  const [sound, setSound] = useState<readonly string[]>(NONE);
   const [answered, setAnswered] = useState<{ readonly roof: string; readonly problem?: string }>();
   const ask = useRef<(job: Job, roof: string) => void>(undefined);
   const roof = roofOf(job);
@@ -52,7 +57,10 @@ export function usePlan(job: Job, library: Library): Planning {
       else next = planning === roof ? undefined : { job, roof };
     };
     worker.onmessage = ({ data }: MessageEvent<Answer>) => {
+      // of a plan before: what is asked now will be answered for itself
+      if ('sound' in data) return void (planning === undefined && setSound(data.sound));
       if ('plan' in data) setPlan(data.plan);
+      setSound(NONE);
       setAnswered({ roof: planning!, ...('problem' in data && { problem: data.problem }) });
       planning = undefined;
       if (next) send(next.job, next.roof);
@@ -64,5 +72,10 @@ export function usePlan(job: Job, library: Library): Planning {
   const askNow = useEffectEvent(() => ask.current?.(job, roof));
   useEffect(() => askNow(), [roof, library]);
   const here = answered?.roof === roof;
-  return { plan, current: here && answered.problem === undefined, problem: here ? answered.problem : undefined };
+  return {
+    plan,
+    current: here && answered.problem === undefined,
+    problem: here ? answered.problem : undefined,
+    sound: here ? sound : NONE,
+  };
 }

@@ -49,6 +49,7 @@ export function layOut(asked: ToLayOut): Surface {
     maker: slate.maker,
     lines: plane.measuredButts?.length ? fittedLines(even, plane.measuredButts) : even,
     unit: { width: slate.width, height: slate.height },
+    wholeOverHead: false,
     thickness: slate.thickness,
     underRidge,
     sides: 'soakers',

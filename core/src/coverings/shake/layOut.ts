@@ -9,7 +9,11 @@ import { exposedSurface } from '../exposed.ts';
 /** A slope in shakes: as far apart as the job says, else as their maker and the rules allow. */
 export function layOut(asked: ToLayOut): Surface {
   const covering = coveringOfKind(asked, 'shake');
-  return { ...exposedSurface(asked, itemById(asked.catalog, 'shake', covering.shake), covering), valleys: 'open' };
+  return {
+    ...exposedSurface(asked, itemById(asked.catalog, 'shake', covering.shake), covering),
+    valleys: 'open',
+    wholeOverHead: false,
+  };
 }
 
 /** A pitch under the least, an exposure over the greatest, ridge units of another covering. */

@@ -26,6 +26,7 @@ import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
 import { courseOutlines, isUnderCaps, piecesIn, slopeFacet } from '../courses.ts';
 import { ridgePieces, ridgeSteps } from '../ridge.ts';
 import { type LaidOut, jointsOf, keywaysOf, layOutCourse, openIn, tooNear } from './course.ts';
+import { planDummies } from './dummyCourse.ts';
 import { farNails } from './farNails.ts';
 import { type Unheld, unheldFindings } from './held.ts';
 import { NAILS_APART, type NailGround, nailPiece, nailZones, underJoints } from './nails.ts';
@@ -47,6 +48,7 @@ export function planCovering(context: PlaneContext): Assembly {
   for (let n = 1; n <= context.lines.count; n++)
     laidOut.push(layOutCourse(context, n, courseOutlines(context, n), laidOut.at(-1)));
   const courses = laidOut.map((course, i) => planCourse(context, course, laidOut[i + 1], nail?.id));
+  const dummies = courses.flatMap(({ fasteners }, i) => planDummies(context, laidOut[i]!, nail, fasteners));
   const unheld = [
     ...courses.flatMap((course) => course.unheld),
     ...laidOut.flatMap((course, i) => tooNear(context, course, laidOut[i - 1])),
@@ -55,12 +57,18 @@ export function planCovering(context: PlaneContext): Assembly {
   return {
     ...emptyAssembly,
     facets: [slopeFacet(context)],
-    pieces: [...starters, ...courses.flatMap(({ piece }) => piece), ...ridgePieces(context, cap)],
-    fasteners: courses.flatMap(({ fasteners }) => fasteners),
+    pieces: [
+      ...starters,
+      ...dummies.map(({ piece }) => piece),
+      ...courses.flatMap(({ piece }) => piece),
+      ...ridgePieces(context, cap),
+    ],
+    fasteners: [...dummies, ...courses].flatMap(({ fasteners }) => fasteners),
     zones: nailZones(context),
     steps: [
       ...valleySteps(context, starters.length > 0 ? 0 : 1),
       ...(starters.length > 0 ? [starterStep(context, starters, nail)] : []),
+      ...dummies.map(({ step }) => step),
       ...courses.flatMap(({ step }) => step),
       ...ridgeSteps(context, cap),
     ],

@@ -12,7 +12,12 @@ export function layOut(asked: ToLayOut): Surface {
   const covering = coveringOfKind(asked, 'strip');
   const shingle = shingleOf(asked);
   const { years } = shingle;
-  return { ...exposedSurface(asked, shingle, covering), valleys: 'any', ...(years === undefined ? {} : { years }) };
+  return {
+    ...exposedSurface(asked, shingle, covering),
+    valleys: 'any',
+    wholeOverHead: true,
+    ...(years === undefined ? {} : { years }),
+  };
 }
 
 /** A pitch under the least, an exposure over the greatest. */

@@ -176,13 +176,11 @@ export function nailGround(context: PlaneContext, n: number, outlines: readonly 
   return { levels, headlap, free, spare, anywhere: onceOver(levels, free) };
 }
 
-/** The same once the joints of the course over it are known: in the headlap of that course nails keep off them. */
-export function underJoints(ground: NailGround, jointsAbove: readonly number[]): NailGround {
-  const { levels, headlap } = ground;
+/** The same once the joints of the course over it are known: below a height, that of its headlap if none is said, nails keep off them. */
+export function underJoints(ground: NailGround, jointsAbove: readonly number[], below = ground.headlap + FROM_TOP): NailGround {
+  const { levels } = ground;
   const above = mergeSpans(jointsAbove.map((x): Span => [x - NAIL_FROM_JOINT_ABOVE, x + NAIL_FROM_JOINT_ABOVE]));
-  const free = byLevel((level) =>
-    levels[level]! < headlap + FROM_TOP ? subtractSpans(ground.free(level), above) : ground.free(level),
-  );
+  const free = byLevel((level) => (levels[level]! < below ? subtractSpans(ground.free(level), above) : ground.free(level)));
   return { ...ground, free, anywhere: onceOver(levels, free) };
 }
 

@@ -72,11 +72,12 @@ export function planStarter(context: PlaneContext, gap: number): Piece[] {
 export function starterStep(context: PlaneContext, starters: readonly Piece[], nail: ItemOf<'nail'> | undefined): Step {
   const each = leastOf(context.rules, 'starter.nails');
   const count = each * starters.reduce((sum, { units }) => sum + (units?.whole ?? 0) + (units?.parts.length ?? 0), 0);
+  const alongEave = starters.some(({ mark }) => mark === STARTER_MARK);
   return laid(starters, {
     course: 0,
     stage: 'covering',
     action: [
-      ...(starters.some(({ mark }) => mark === STARTER_MARK)
+      ...(alongEave
         ? [
             'Lay the starter along the eave and the rakes, sealing strip outwards, ',
             cut(-context.lines.first),
@@ -84,7 +85,9 @@ export function starterStep(context: PlaneContext, starters: readonly Piece[], n
           ]
         : ['Lay the starter along the rake, sealing strip outwards.']),
     ],
-    fasteners: [`${count} nails, ${each} to a starter, just above the eave edge where course 1 covers them`],
+    fasteners: [
+      `${count} nails, ${each} to a starter, just above the ${alongEave ? 'eave edge where course 1 covers' : 'rake edge where the courses cover'} them`,
+    ],
     uses: [piecesOf(nail, 'roofing nail', count)],
     people: 1,
     caution: 'Tie off; nothing loose above the ladder.',

@@ -1,6 +1,6 @@
 import { type Figure, type FigurePanel, type Table, type Words, cut, flow, mm } from '../../assembly/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type PlacedWall, type PlaneContext, type SidePiece, flowAlong, lastUnderApron } from '../../slope/index.ts';
+import { type PlacedWall, type PlaneContext, type SidePiece, flowAlong, lastUnderApron, turnsCorner } from '../../slope/index.ts';
 import { buttLine } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 import { coursesBeside } from './side.ts';
@@ -107,7 +107,7 @@ function frontFigures({ fronts, lines, rules }: PlaneContext, wall: PlacedWall):
 function footFigure(wall: PlacedWall, kickOutHeight: number | undefined, bare: string): Figure {
   const value: Words =
     wall.from > 0
-      ? ['corner piece over the apron’s ear']
+      ? [`corner piece over the ${turnsCorner(wall)}’s ear`]
       : wall.foot === 'kick-out'
         ? kickOutHeight === undefined
           ? ['kick-out, none in the catalog is high enough']

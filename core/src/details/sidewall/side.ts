@@ -36,7 +36,7 @@ export type SideLine = {
 
 /**
  * Courses whose pieces stand beside a wall, from its foot to its top. Against a ridge the last is left out where it would be shorter than a headlap: the piece below reaches
- * the ridge by itself.
+ * the ridge by itself. So is one of a course that is not laid, because an apron covers it: the piece below goes up under the apron by a headlap.
  */
 export function coursesBeside(
   { lines, rules }: PlaneContext,
@@ -44,10 +44,12 @@ export function coursesBeside(
   item: SidePiece,
 ): { first: number; last: number } {
   const { first, last } = interfaceLines(lines, wall.from, wall.to);
-  const short =
-    wall.to >= lines.end && lines.end - buttLine(lines, last) < leastOf(unheard(rules), 'stepFlashing.headlap') - LINE_TOLERANCE;
-  const reached = last > first && buttLine(lines, last - 1) + item.length >= lines.end - LINE_TOLERANCE;
-  return { first, last: short && reached ? last - 1 : last };
+  const headlap = leastOf(unheard(rules), 'stepFlashing.headlap');
+  if (last === first || wall.to < lines.end) return { first, last };
+  const below = buttLine(lines, last - 1) + item.length;
+  const short = lines.end - buttLine(lines, last) < headlap - LINE_TOLERANCE && below >= lines.end - LINE_TOLERANCE;
+  const underApron = last > lines.count && below >= Math.min(lines.end, buttLine(lines, last) + headlap) - LINE_TOLERANCE;
+  return { first, last: short || underApron ? last - 1 : last };
 }
 
 /**

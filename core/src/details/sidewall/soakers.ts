@@ -12,7 +12,16 @@ import {
 } from '../../assembly/index.ts';
 import { type Outline, bounds } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import { type PlacedWall, type PlaneContext, type SidePiece, detailOf, meetInside, stepMark } from '../../slope/index.ts';
+import {
+  type PlacedWall,
+  type PlaneContext,
+  type SidePiece,
+  detailOf,
+  meetInside,
+  setAgainst,
+  stepMark,
+  turnsCorner,
+} from '../../slope/index.ts';
 import { LINE_TOLERANCE } from '../../units/index.ts';
 import { type SideLine, sideLines, sidePiece } from './side.ts';
 
@@ -85,9 +94,13 @@ function soakerLine(context: PlaneContext, wall: PlacedWall, line: SideLine, pie
   const on = coveredBy <= 1 ? 'the under-eave course' : `course ${coveredBy - 1}`;
   const { y1 } = bounds(piece.flat!.outline);
   const action: Words = isCorner
-    ? [`${wall.name}: set corner soaker ${mark} on the apron’s ear, lower edge at `, mm(lower), '; upstand cut at the corner.']
+    ? [
+        `${wall.name}: set corner soaker ${mark} on the ${turnsCorner(wall)}’s ear, lower edge at `,
+        mm(lower),
+        '; upstand cut at the corner.',
+      ]
     : [
-        `${i === 1 ? `${wall.name}: set soaker` : 'Set soaker'} ${mark} on ${on}, lower edge on the tail line, tight to the wall, `,
+        `${i === 1 ? `${wall.name}: set soaker` : 'Set soaker'} ${mark} on ${on}, lower edge on the tail line, tight to the ${setAgainst(wall)}, `,
         cut(y1),
         ' long',
         ...(piece.flat!.bends.length > 1 ? ['; its head turned down over what it lies on, no nail.'] : ['; cut off at the top.']),

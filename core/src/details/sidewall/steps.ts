@@ -16,7 +16,16 @@ import {
 import { type ItemOf, chooseNail } from '../../catalog/index.ts';
 import { type Outline, bounds, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import { type PlacedWall, type PlaneContext, type SidePiece, detailOf, stepMark, wallFacetId } from '../../slope/index.ts';
+import {
+  type PlacedWall,
+  type PlaneContext,
+  type SidePiece,
+  detailOf,
+  setAgainst,
+  stepMark,
+  turnsCorner,
+  wallFacetId,
+} from '../../slope/index.ts';
 import { LINE_TOLERANCE, inches } from '../../units/index.ts';
 import { besideWall, sideLines, sidePiece } from './side.ts';
 
@@ -207,15 +216,15 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
   const on = line.coveredBy <= 1 ? 'the starter' : `course ${line.coveredBy - 1}`;
   const action: Words = line.isCorner
     ? [
-        `${wall.name}: set corner piece ${line.mark} on the apron’s ear, lower edge at `,
+        `${wall.name}: set corner piece ${line.mark} on the ${turnsCorner(wall)}’s ear, lower edge at `,
         mm(line.lower),
-        '; wall leg cut at the corner.',
+        '; upright leg cut at the corner.',
       ]
     : [
         `${line.i === 1 ? `${wall.name}: set step` : 'Set step'} ${line.mark} ${line.overKickOut ? 'over the kick-out' : `on ${on}`}, `,
         ...(line.overKickOut
           ? ['lower edge ', cut(OVER_BEND), ' above the bend, so that it does not stand in it, tight to the wall']
-          : ['lower edge on the butt line, tight to the wall']),
+          : [`lower edge on the butt line, tight to the ${setAgainst(wall)}`]),
         ...(line.last && line.upper >= context.lines.end - 1
           ? [`; cut off at the ${context.plane.top === 'wall' ? 'wall above' : 'ridge'}, `, cut(line.upper - line.lower), ' long']
           : []),
@@ -232,7 +241,7 @@ function stepLine(context: PlaneContext, wall: PlacedWall, line: StepLine): Step
       line.underHead
         ? `${line.nails} nails to the deck, top outer corner, under the head flashing’s arm; none in the frame`
         : wall.nailSide === 'deck' && !line.last
-          ? `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the deck, top outer corner, none in the wall`
+          ? `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the deck, top outer corner, none in the ${setAgainst(wall)}`
           : `${line.nails} ${line.nails === 1 ? 'nail' : 'nails'} to the wall, top of the wall leg, none in the deck${line.last && wall.nailSide === 'deck' ? ' (nothing laps over the last step)' : ''}`,
     ],
     people: 1,

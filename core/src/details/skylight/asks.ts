@@ -1,22 +1,48 @@
 import { rectangle } from '../../roof/index.ts';
 import { type Asks, type BaseContext, type PlaneContext, footprint, upBehind } from '../../slope/index.ts';
 import { interfaceLines } from '../../surface/index.ts';
+import { leastOf } from '../../rules/index.ts';
 import { inches } from '../../units/index.ts';
 import { type ItemOf, itemsOf } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 
-/** The course over a head flashing has one whole shingle in the middle of the unit, so that no joint stands above it. */
+/**
+ * The course over a head flashing has one whole shingle in the middle of the unit, so that no joint stands above it; or it lies in two layers, no joint of
+ * either near a corner.
+ */
 export function skylightAsks(context: BaseContext): Partial<Asks> {
   const { lines, plane } = context;
-  const units = context.features.flatMap((feature) => (feature.kind === 'skylight' ? [footprint(feature, plane)] : []));
+  const units = context.features.flatMap((feature) =>
+    feature.kind === 'skylight'
+      ? [{ ...footprint(feature, plane), skylight: feature, layers: headLayers(context, feature) }]
+      : [],
+  );
+  // asked only where a skylight is: a job without one needs nobody who speaks on it
+  const past = (): number => leastOf(context.rules, 'skylight.headCourse');
+  const over = (n: number, layers: 1 | 2): typeof units =>
+    units.filter((one) => one.layers === layers && interfaceLines(lines, one.from, one.to).last + 1 === n);
   return {
     metal: units.map((unit) =>
-      rectangle(unit.x0 - HEAD_PAST, unit.to - HEAD_DOWN, unit.x1 + HEAD_PAST, unit.to + upBehind(lines, unit, HEAD_UP)),
+      rectangle(
+        unit.x0 - HEAD_PAST,
+        unit.to - HEAD_DOWN,
+        unit.x1 + HEAD_PAST,
+        unit.to + upBehind(lines, unit, HEAD_UP) + NAIL_ABOVE_HEAD,
+      ),
     ),
-    jointFree: (n) =>
-      units.filter(({ from, to }) => interfaceLines(lines, from, to).last + 1 === n).map(({ x0, x1 }) => ({ x0, x1 })),
+    jointFree: (n) => over(n, 1).map(({ x0, x1 }) => ({ x0, x1 })),
+    jointOff: (n) => over(n, 2).flatMap(({ x0, x1 }) => [x0, x1].map((corner) => ({ x0: corner - past(), x1: corner + past() }))),
+    doubled: (n) =>
+      over(n, 2).map(({ x0, x1, skylight: { id, name } }) => ({ detail: id, name, on: `${id}-HD`, x0, x1, past: past() })),
   };
 }
+
+/** In how many layers the course over a head lies: in one where the covering goes over it in bond anyway. */
+export const headLayers = ({ surface }: Pick<PlaneContext, 'surface'>, { headCourse }: FeatureOf<'skylight'>): 1 | 2 =>
+  headCourse === 'two layers' && surface.wholeOverHead ? 2 : 1;
+
+/** Field nails stand this far above the head flashing (trade practice). */
+const NAIL_ABOVE_HEAD = inches(1);
 
 /** Head flashing up the roof under the head course, down over the top steps, and past the sides. */
 export const HEAD_UP = inches(8);

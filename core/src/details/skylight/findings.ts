@@ -6,7 +6,7 @@ import { type Footprint, type PlaneContext, SILL_LEG } from '../../slope/index.t
 import { buttLine, interfaceLines } from '../../surface/index.ts';
 import { inches, isOver, isUnder } from '../../units/index.ts';
 import { extentFor } from '../../underlayers/index.ts';
-import { NEAR_SILL } from './asks.ts';
+import { NEAR_SILL, headLayers } from './asks.ts';
 import { openingOf } from './opening.ts';
 
 /** In ice country a barrier that ends so near below a sill leaves ice to back up at the frame (trade practice). */
@@ -30,8 +30,16 @@ export function findingsOf(
     say('kit', 'breaks a rule', [`${name}: the catalog has no flashing kit for a ${skylight.mount}-mounted frame `, cut(skylight.width), ' × ', cut(skylight.height), '.'], ['Measure the frame’s outside again, or have the metal bent on site.']); // prettier-ignore
   const head = leastOf(rules, 'skylight.headCourse');
   const reaches = (surface.unit.width - skylight.width) / 2;
-  if (isUnder(reaches, head))
-    say('head', 'worth a look', [`${name}: one shingle over its head reaches `, cut(Math.max(0, reaches)), ' past each side, where ', cut(head), ' is wanted: ', cut(skylight.width + 2 * head), ' without a joint is longer than a ', cut(surface.unit.width), ' shingle.'], ['The whole shingle is centred over the unit; seal its ends, or use a wider head flashing.'], 'skylight.headCourse'); // prettier-ignore
+  if (surface.wholeOverHead && isUnder(reaches, head) && headLayers(context, skylight) === 1)
+    findings.push({
+      id: `${id}.head`,
+      severity: 'worth a look',
+      sentence: [`${name}: one shingle over its head reaches `, cut(Math.max(0, reaches)), ' past each side, where ', cut(head), ' is wanted: ', cut(skylight.width + 2 * head), ' without a joint is longer than a ', cut(surface.unit.width), ' shingle.'],
+      fix: ['Lay the head course in two layers, joints broken: a dummy course of whole shingles under it.'],
+      remedy: { does: 'two layers', feature: id },
+      piece: `${id}F-A1`,
+      key: 'skylight.headCourse',
+    }); // prettier-ignore
   const met = interfaceLines(lines, foot.from, foot.to);
   const steps = met.last - met.first + 1;
   if (kit?.steps !== undefined && steps > kit.steps)

@@ -5,6 +5,7 @@ import { leastOf } from '../../rules/index.ts';
 import type { Footprint, PlaneContext } from '../../slope/index.ts';
 import { interfaceLines } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
+import { headLayers } from './asks.ts';
 import { openingOf, stripOff } from './opening.ts';
 
 export function panelOf(
@@ -47,7 +48,10 @@ export function panelOf(
       { label: 'Steps a side', value: [`${met.last - met.first + 1}, courses ${met.first} to ${met.last}`] },
       {
         label: 'Head course without a joint',
-        value: [cut(skylight.width + 2 * leastOf(rules, 'skylight.headCourse')), ' wanted'],
+        value: [
+          cut(skylight.width + 2 * leastOf(rules, 'skylight.headCourse')),
+          headLayers(context, skylight) === 2 ? ' wanted: two layers, joints broken' : ' wanted',
+        ],
         key: 'skylight.headCourse',
       },
       { label: 'Kit', value: [kit ? kit.name : skylight.flashing === 'kit' ? 'none in the catalog' : 'bent on site'] },

@@ -37,7 +37,7 @@ import {
 } from '../../slope/index.ts';
 import { STARTER_MARK, courseMark, interfaceLines } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
-import { HEAD_DOWN, HEAD_PAST, HEAD_UP, kitFor } from './asks.ts';
+import { HEAD_DOWN, HEAD_PAST, HEAD_UP, headLayers, kitFor } from './asks.ts';
 import { findingsOf } from './findings.ts';
 import { openingSteps } from './opening.ts';
 import { panelOf } from './panel.ts';
@@ -198,6 +198,12 @@ function headNails(context: PlaneContext, foot: Footprint, piece: string): Faste
   return fastenersAt(nail, { piece, facet, keptDry: 'covered' }, places);
 }
 
+/** What goes over the head flashing next. */
+const HEAD_COURSE = {
+  1: ' One whole shingle of the next course goes over the middle, no joint above the unit.',
+  2: ' The next course goes over it in two layers.',
+};
+
 function headStep(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: Footprint, head: Piece, nails: number): Step {
   const bedding = sealantFor(context.catalog, 'joint');
   const run = 2 * (foot.to - foot.from) + foot.x1 - foot.x0 + 2 * HEAD_PAST;
@@ -205,7 +211,8 @@ function headStep(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: 
     course: head.course!,
     stage: 'covering',
     action: [
-      `${skylight.name}: cut the top steps off flush at the head, not folded round; lay head flashing ${head.mark} over them, its arms turned up the sides. One whole shingle of the next course goes over the middle, no joint above the unit.`,
+      `${skylight.name}: cut the top steps off flush at the head, not folded round; lay head flashing ${head.mark} over them, its arms turned up the sides.`,
+      HEAD_COURSE[headLayers(context, skylight)],
     ],
     fasteners: [`${nails} nails at its upper edge only, none across the pan`],
     uses: skylight.bedding === 'bedded' ? [bead(bedding, 'polyurethane sealant', run, bedding?.bead ?? inches(0.25))] : [],
