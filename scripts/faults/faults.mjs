@@ -292,6 +292,54 @@ export const FAULTS = [
     "say('across.distance', 'place: a wall takes up that part of the slope.');",
     'void say;',
   ],
+  [
+    'half the floor’s net free area asked',
+    'plan/ventilation.ts',
+    'needed: floor / onePartIn,',
+    'needed: floor / (2 * onePartIn),',
+  ],
+  [
+    'vents balanced by what comes in, not what goes out',
+    'plan/ventilation.ts',
+    'exhaust / (exhaust + intake) : 0;',
+    'intake / (exhaust + intake) : 0;',
+  ],
+  ['more stripped than a day’s work', 'plan/reroof.ts', 'Math.ceil(area / perDay - NOISE)', 'Math.floor(area / perDay + 0.5)'],
+  ['no course more off at a head', 'plan/repair.ts', 'const MORE_AT_HEAD = 2;', 'const MORE_AT_HEAD = 0;'],
+  [
+    'caps left on over courses that come off',
+    'plan/repair.ts',
+    'if (to < lines.count) return undefined;',
+    'if (to > 0) return undefined;',
+  ],
+  ['what is graver than worth a look is muted', 'plan/muted.ts', "severity === 'worth a look';", "severity !== 'leaks';"],
+  ['a fix that brings another as grave is offered', 'plan/remedy.ts', '<= gravity);', '< gravity);'],
+  // more of the covering and its details
+  [
+    'joints of two layers over each other',
+    'coverings/strip/dummyCourse.ts',
+    'Math.abs(x - joint) >= LAYERS_APART - LINE_TOLERANCE',
+    'Math.abs(x - joint) >= 0 * LAYERS_APART - LINE_TOLERANCE',
+  ],
+  [
+    'nails of the lower layer under the joints of the upper',
+    'coverings/strip/dummyCourse.ts',
+    'nailPiece(clear, piece,',
+    'nailPiece(ground ?? clear, piece,',
+  ],
+  [
+    'field nails right above the head flashing',
+    'details/skylight/asks.ts',
+    'upBehind(lines, unit, HEAD_UP) + NAIL_ABOVE_HEAD',
+    'upBehind(lines, unit, HEAD_UP) + 0 * NAIL_ABOVE_HEAD',
+  ],
+  [
+    'a step under a course that an apron takes the place of',
+    'details/sidewall/side.ts',
+    'short || underApron ? last - 1 : last',
+    'short || (underApron && last < 0) ? last - 1 : last',
+  ],
+  ['no spare of the covering', 'takeoff/order.ts', "share(spare.covering, 'breakage')", "share(0 * spare.covering, 'breakage')"],
   // exchange
   [
     'a line of the run sheet in CSV without its stop',

@@ -25,7 +25,7 @@ export const ROLES = {
   rakeMetal: { name: 'rake metal', surface: 'edge metal', drawn: 'laid', lettered: 'nowhere' },
   starter: { name: 'starter', surface: 'covering', drawn: 'laid', lettered: 'nowhere' },
   course: { name: 'course', surface: 'covering', drawn: 'laid', lettered: 'nowhere' },
-  dummyCourse: { name: 'dummy course', surface: 'covering', drawn: 'laid', lettered: 'slope' },
+  dummyCourse: { name: 'dummy course', surface: 'covering', drawn: 'through', lettered: 'slope' },
   kickOut: { name: 'kick-out', surface: 'flat metal', drawn: 'through', lettered: 'nowhere' },
   apronEnd: { name: 'apron end', surface: 'flat metal', drawn: 'through', lettered: 'nowhere' },
   apron: { name: 'apron', surface: 'flat metal', drawn: 'through', lettered: 'slope' },

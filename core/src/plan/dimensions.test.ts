@@ -89,8 +89,11 @@ describe('what the tape meets on a face is what governs it', () => {
   });
 
   it('of cladding and frames: off the roof and over the steps make the leg; covering stops 3/8 in from wall and pipe', () => {
-    for (const detail of ['SW1', 'SK1']) {
-      const leg = length(house, detail, 'up the wall');
+    for (const [detail, up] of [
+      ['SW1', 'up the wall'],
+      ['SK1', 'up the frame'],
+    ] as const) {
+      const leg = length(house, detail, up);
       expect(length(house, detail, 'off the roof') + length(house, detail, 'over the steps')).toBeCloseTo(leg, 6);
     }
     expect(length(house, 'SW1', 'gap')).toBeCloseTo(requirement('north', 'covering.gapAtWall'), 6);

@@ -137,7 +137,7 @@ function upSide(own: readonly Piece[], facet: string, foot: number, pitch: numbe
   const over = counters.length > 0 ? undefined : downOver(on, box.y1);
   const at = box.x0 + (box.x1 - box.x0) / 2;
   return [
-    square('up the wall', step.piece, box.x0, 0, box.y1),
+    square(own.some(({ role }) => role === 'sill') ? 'up the frame' : 'up the wall', step.piece, box.x0, 0, box.y1),
     ...(over
       ? [square('off the roof', over.piece, at, 0, over.box.y0), square('over the steps', over.piece, at, over.box.y0, box.y1)]
       : []),

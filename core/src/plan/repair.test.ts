@@ -119,6 +119,25 @@ describe('other repairs', () => {
       expect(order.findIndex((one) => one.includes(`SW1-${String(n).padStart(2, '0')} `))).toBeLessThan(order.findIndex((one) => one.startsWith(`Lay course ${n} `))); // prettier-ignore
   });
 
+  it('of steps up to a ridge open the caps over them and close them again with new ones; under an apron that is eased up', () => {
+    const made = repaired('step run', 'SW1');
+    expect(line(made, 'first whole one above')).toBe('');
+    // 39 3/8 in of ridge at a cap's exposure, and the one next to them
+    const { exposure } = demoLibrary.catalog.items.find(({ kind }) => kind === 'ridgeCap') as unknown as { exposure: number };
+    const caps = Math.ceil((39.375 * 25.4) / exposure) + 1;
+    expect(line(made, 'caps off the ridge')).toBe(`Take ${caps} caps off the ridge over it, the nails of each first.`);
+    expect(line(made, 'Cap the ridge again')).toContain(`: ${caps} new caps, the last under the one that stayed.`);
+    const all = told(made);
+    expect(all.findIndex((one) => one.startsWith('Cap the ridge again'))).toBeGreaterThan(
+      all.findIndex((one) => one.startsWith('Lay course 37 back')),
+    );
+    const under = repaired('step run', 'SW2');
+    expect(line(under, 'first whole one above')).toBe('');
+    expect(line(under, 'Lift the apron')).toContain('over course 18');
+    expect(line(under, 'Press the apron down on course 18')).not.toBe('');
+    expect(line(under, 'Cap the ridge')).toBe('');
+  });
+
   it('of a valley lay back both slopes its whole length, and no slope else', () => {
     const made = repaired('valley', 'V1');
     expect(made.repair!.planes.toSorted()).toEqual(['cross-west', 'south']);

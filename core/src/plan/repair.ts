@@ -85,7 +85,7 @@ export function repairSteps(roof: Marked): { readonly steps: Step[]; readonly pl
       ...worthLines(how.worth),
       ...lookLines(work),
       ...ofRoof('makeSafe').slice(0, 1),
-      ...offLines(how, patches, work),
+      ...offLines(roof, how, patches, work),
       ...patches.map(deckSeen),
       ...own,
       ...patches.flatMap((patch) => layBack(roof, patch, work)),
@@ -142,24 +142,22 @@ const lookLines = ({ what }: WorkOf<'repair'>): Step[] => [
 ];
 
 /** What comes off: what stands in the way first, then the courses, unzipped from the top. */
-function offLines({ off }: How, patches: readonly Counted[], work: WorkOf<'repair'>): Step[] {
+function offLines(roof: Roof, { off }: How, patches: readonly Counted[], work: WorkOf<'repair'>): Step[] {
   let at = 0;
   const step = (own: Pick<Step, 'action'> & Partial<Step>): Step => line({ lay: stripOff(at++), detail: work.of, ...own });
   return [
     ...off.map(step),
     ...patches.flatMap((patch) => {
       const { context, from, to, counts } = patch;
-      const { plane, lines, covering } = context;
+      const { plane, covering } = context;
       const shingles = counts.reduce((sum, one) => sum + one.units, 0);
-      const first = `course ${Math.min(to + 1, lines.count)}`;
+      const closed = closedBy(roof, patch);
+      const below = LOOSEN[covering.kind](closed ? undefined : `course ${to + 1}`);
+      const loosened = [...(closed ? [closed.off] : []), ...(below ? [[below]] : [])];
       const [x0, x1] = patch.spanAt(Math.round((from + to) / 2));
       const courses = from === to ? `course ${from}` : `courses ${to} down to ${from}`;
       return [
-        step({
-          plane: plane.id,
-          action: [LOOSEN[covering.kind](first)],
-          caution: COLD[covering.kind],
-        }),
+        ...loosened.map((action) => step({ plane: plane.id, action, caution: COLD[covering.kind] })),
         step({
           plane: plane.id,
           action: [
@@ -172,12 +170,55 @@ function offLines({ off }: How, patches: readonly Counted[], work: WorkOf<'repai
   ];
 }
 
-/** How the first course above, which stays, is loosened. */
-const LOOSEN: Record<PlaneContext['covering']['kind'], (course: string) => string> = {
-  strip: (course) =>
-    `Break the seal under ${course}, the first whole one above, with a flat bar; lift it, no further than it bends.`,
-  doubleLap: (course) => `Cut the nails of the slates under ${course} with the ripper, from the top down.`,
-  shake: (course) => `Cut the nails of the shakes under ${course} with the ripper, from the top down.`,
+/** What closes a slope over its last course, where a patch goes up to it: how it is opened, and how it is closed again. */
+function closedBy(roof: Roof, { context, to, spanAt }: Patch): { readonly off: Words; readonly back: Step } | undefined {
+  const { lines, plane, facet } = context;
+  if (to < lines.count) return undefined;
+  const [x0, x1] = spanAt(to);
+  if (context.fronts.some((front) => front.y >= lines.end - 1 && front.x0 < x1 && front.x1 > x0))
+    return {
+      off: [`Lift the apron’s lower edge over course ${to}, no further than it gives.`],
+      back: line({
+        lay: afterCourses(context, to),
+        plane: plane.id,
+        stage: 'covering',
+        course: to,
+        action: [`Press the apron down on course ${to} again and fix it as it was.`],
+        holdPoint: 'apron down on the covering, no fold in it',
+      }),
+    };
+  const caps = roof.assembly.pieces.filter(({ role }) => role === 'ridgeCap');
+  // caps on a ridge two slopes share are counted on one of them
+  const counted =
+    caps.find(({ product, covers }) => product !== undefined && covers.some((cover) => cover.facet === facet)) ??
+    caps.find(({ product }) => product !== undefined);
+  const cap = itemsOf(roof.library.catalog, 'ridgeCap').find(({ id }) => id === counted?.product);
+  const laid = roof.assembly.steps.find(({ pieces }) => counted !== undefined && pieces.includes(counted.mark));
+  if (!cap || !laid) return undefined;
+  const count = stepsToReach(x1 - x0, cap.exposure) + 1;
+  const each = leastOf(context.rules, 'ridgeCap.nails');
+  return {
+    off: [`Take ${count} caps off the ridge over it, the nails of each first.`],
+    back: line({
+      lay: laid.lay,
+      plane: plane.id,
+      stage: 'finish',
+      action: [`Cap the ridge again where it was opened: ${count} new caps, the last under the one that stayed.`],
+      fasteners: [`${each * count} nails, ${each} to a cap, one each side, an inch above the part that shows`],
+      uses: [
+        piecesOf(cap, 'ridge cap', count),
+        ...(laid.uses ?? []).slice(0, 1).map((use) => ({ ...use, amount: each * count })),
+      ],
+    }),
+  };
+}
+
+/** How the first course above, which stays, is loosened; or, where nothing of the covering is above, what holds the last. */
+const LOOSEN: Record<PlaneContext['covering']['kind'], (above: string | undefined) => string | undefined> = {
+  strip: (above) =>
+    above && `Break the seal under ${above}, the first whole one above, with a flat bar; lift it, no further than it bends.`,
+  doubleLap: (above) => `Cut the nails of the slates${above ? ` under ${above}` : ''} with the ripper, from the top down.`,
+  shake: (above) => `Cut the nails of the shakes${above ? ` under ${above}` : ''} with the ripper, from the top down.`,
 };
 const COLD: Record<PlaneContext['covering']['kind'], string> = {
   strip: 'In the cool of the morning: warm ones tear, frozen ones snap.',
@@ -282,6 +323,7 @@ function layBack(roof: Marked, patch: Counted, work: WorkOf<'repair'>): Step[] {
           keys: ['covering.nails'],
         }); // prettier-ignore
       }),
+    ...[closedBy(roof, patch)?.back ?? []].flat().map((one): Step => ({ ...one, detail: work.of })),
     ...(covering.kind === 'strip' && to < lines.count
       ? [
           line({

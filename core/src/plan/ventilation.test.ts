@@ -101,6 +101,20 @@ describe('ventilation', () => {
     expect(sentence(asItIs, 'ventilation.short')).toMatch(/asks 1248 in², 1 part in 150. Balance them/);
   });
 
+  it.each([
+    // outlet, intake, square inches: from 40 to 50 parts in 100 of it let out up the roof is balanced, and asks half as much
+    [400, 600, 300],
+    [500, 500, 300],
+    [390, 610, 150],
+    [600, 400, 150],
+  ])('%i in² out and %i in² in asks 1 part in %i', (outlet, intake, onePartIn) => {
+    const { ventilation } = house(
+      (job) =>
+        void (job.ventilation = { exhaust: 'as it is', floor: 1300 * SQ_FT, intake: intake * SQ_IN, outlet: outlet * SQ_IN }),
+    );
+    expect(ventilation).toMatchObject({ balanced: onePartIn === 300, onePartIn });
+  });
+
   it('has its slot before its vent, and that before the caps, whose nails reach through it', () => {
     const made = house();
     const all = lines(made);

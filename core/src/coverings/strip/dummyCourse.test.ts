@@ -170,6 +170,9 @@ describe('a head course in two layers', () => {
         for (const joint of [...own!.joints!, ...upper])
           for (const corner of [left, left + skylight!.width])
             expect(Math.abs(joint - corner)).toBeGreaterThanOrEqual(inches(8) - 1e-3);
+        // nor a nail of the lower layer where a joint of the upper lets water down to it
+        for (const { at } of nailsOf(made, own!.mark))
+          for (const x of upper) expect(Math.abs(at[0] - x)).toBeGreaterThanOrEqual(inches(2.25) - 1e-3);
         expect(tallyOf(made).leaks).toBe(0);
       }),
       cases(12),
