@@ -235,7 +235,7 @@ describe('the demo house', () => {
     await count(found.getByText(/one shingle over its head/)).toBe(0);
     await slope(page, 'South plane');
     await page
-      .getByText(/^West skylight: lay dummy course S-SK1-DC under course 22, 2 shingles, 3'-5 7\/8" to 9'-3 1\/4"/)
+      .getByText(/^West skylight: lay dummy course SK1-DC under course 22, 2 shingles, 3'-5 7\/8" to 9'-3 1\/4"/)
       .waitFor();
     await page.getByRole('button', { name: 'Undo' }).click();
     await count(found.getByText(/one shingle over its head/)).toBe(1);

@@ -1,6 +1,7 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { expect, it } from 'vitest';
+import { ROLES } from '#core';
 
 const source = fileURLToPath(new URL('.', import.meta.url));
 const files = readdirSync(source, { recursive: true, encoding: 'utf8' });
@@ -32,4 +33,9 @@ it('no colour is written outside the tokens and the drawing but the paper’s bl
     [...text(sheet).matchAll(/#[0-9a-f]{3,8}\b/gi)].map(([colour]) => `${sheet} ${colour.toLowerCase()}`),
   );
   expect(colours.filter((one) => !/#(fff|000|999)$/.test(one))).toEqual([]);
+});
+
+it('every role has its colour on drawings, and nothing that is none', () => {
+  const drawn = new Set([...text('drawing.css').matchAll(/\.piece\.(\w+)/g)].map(([, role]) => role!));
+  expect([...drawn].toSorted()).toEqual(Object.keys(ROLES).toSorted());
 });

@@ -57,7 +57,12 @@ export function chooseStepFlashing(catalog: Catalog, need: StepNeed): ItemOf<'st
 }
 
 /** The shortest nail of a use at least `length` long that suits the metal it goes through (if any); undefined when none does. */
-export function chooseNail(catalog: Catalog, use: 'roofing' | 'cap', length: number, metal?: Metal): ItemOf<'nail'> | undefined {
+export function chooseNail(
+  catalog: Catalog,
+  use: ItemOf<'nail'>['use'],
+  length: number,
+  metal?: Metal,
+): ItemOf<'nail'> | undefined {
   const suited = itemsOf(catalog, 'nail').filter(
     (item) => item.use === use && isAtLeast(item.length, length) && (metal === undefined || item.suits.includes(metal)),
   );

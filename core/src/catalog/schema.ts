@@ -140,7 +140,7 @@ const nail = z.strictObject({
   ...common,
   ...packaged,
   kind: z.literal('nail'),
-  use: z.enum(['roofing', 'cap']),
+  use: z.enum(['roofing', 'cap', 'masonry']),
   length: size,
   suits: z.array(z.enum(METALS)),
 });

@@ -151,6 +151,8 @@ describe('other repairs', () => {
     expect(made.order.filter(({ product }) => /reglet|sheet|wedge/.test(product))).toEqual([]);
     for (const face of ['front', 'left side', 'right side', 'back'])
       expect(line(made, `Stove chimney, ${face}: refix it`)).not.toBe('');
+    // 29 1/16, 42, 29 1/16 and 75 in at 12 in or less, one at each end: 4, 5, 4 and 8
+    expect(made.order.find(({ product }) => product.includes('masonry'))!.needed).toBe(4 + 5 + 4 + 8);
   });
 
   it('of an apron leave the flashing through the wall where it is', () => {

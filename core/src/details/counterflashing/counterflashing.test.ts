@@ -99,10 +99,11 @@ describe('the old counterflashing made good', () => {
 
   it('is cleaned, refixed and sealed in that order, each a line of its own, none of it new metal', () => {
     const lines = linesOf(plan);
-    expect(lines).toHaveLength(3);
+    expect(lines).toHaveLength(4);
     expect(lines[0]).toMatch(/paint and old silicone off/);
     expect(lines[1]).toMatch(/refix it/);
-    expect(lines[2]).toMatch(/liquid membrane/);
+    expect(lines[2]).toMatch(/polyurethane into the joint/);
+    expect(lines[3]).toMatch(/liquid membrane/);
     expect(counters(plan).every(({ product }) => product === undefined)).toBe(true);
     expect(plan.order.some(({ name }) => /reglet/i.test(name))).toBe(false);
   });

@@ -1,8 +1,12 @@
-import { type Step, coat, lengths, rightAfter } from '../../assembly/index.ts';
-import { coatingFor, itemsOf } from '../../catalog/index.ts';
+import { type Step, coat, cut, lengths, piecesOf, rightAfter } from '../../assembly/index.ts';
+import { chooseNail, coatingFor, itemsOf } from '../../catalog/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
-import { inches } from '../../units/index.ts';
+import { inches, stepsToReach } from '../../units/index.ts';
 import { MASONRY_CAUTION, jointSealant } from './masonry.ts';
+
+/** Masonry fasteners stand no further apart, and reach so far into it (trade practice). */
+const MASONRY_APART = inches(12);
+const INTO_MASONRY = inches(1);
 
 /** An existing loose counterflashing: bare mineral surface, refixed, sealant kept off the band the coating must grip, coated twice. */
 export function repairSteps(
@@ -15,6 +19,8 @@ export function repairSteps(
 ): Step[] {
   const cloth = itemsOf(context.catalog, 'fabric')[0];
   const width = cloth?.width ?? inches(6);
+  const fastener = chooseNail(context.catalog, 'masonry', INTO_MASONRY + inches(1 / 8));
+  const count = stepsToReach(run, MASONRY_APART) + 1;
   const at = (rank: number): Step['lay'] => rightAfter(lay, rank / 100);
   return [
     {
@@ -34,9 +40,24 @@ export function repairSteps(
       lay: at(1),
       detail,
       stage: 'finish',
-      action: [
-        `${name}: refix it with masonry fasteners. Work polyurethane into the joint with a gloved finger, off the band the coating must grip.`,
+      action: [`${name}: refix it where it stands, tight to the wall.`],
+      pieces: [],
+      fasteners: [
+        `${count} masonry fasteners along its upper edge, at most `,
+        cut(MASONRY_APART),
+        ' apart, ',
+        cut(INTO_MASONRY),
+        ' into the masonry',
       ],
+      uses: [piecesOf(fastener, 'masonry fastener', count)],
+      people: 1,
+      keys: [],
+    },
+    {
+      lay: at(2),
+      detail,
+      stage: 'finish',
+      action: [`${name}: work polyurethane into the joint with a gloved finger, off the band the coating must grip.`],
       pieces: [],
       uses: [jointSealant(context, run)],
       people: 1,
@@ -44,7 +65,7 @@ export function repairSteps(
       keys: ['counterflashing.wedges'],
     },
     {
-      lay: at(2),
+      lay: at(3),
       detail,
       stage: 'finish',
       action: [
