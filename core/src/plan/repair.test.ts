@@ -141,6 +141,13 @@ describe('other repairs', () => {
   it('of a valley lay back both slopes its whole length, and no slope else', () => {
     const made = repaired('valley', 'V1');
     expect(made.repair!.planes.toSorted()).toEqual(['cross-west', 'south']);
+    // a course cut and bedded takes its cement, one laid across none: 5 5/8 in of slope are 7 9/16 in of valley
+    const cement = (course: string): number[] =>
+      linesOf(made)
+        .filter((one) => words(one).startsWith(`Lay course ${course} `))
+        .flatMap(({ uses = [] }) => uses.filter(({ product }) => product?.includes('cement')).map(({ amount }) => amount / 25.4));
+    expect(cement('20')).toHaveLength(1);
+    expect(made.order.some(({ name }) => name.startsWith('Asphalt cement'))).toBe(true);
     const sheet = told(made).findIndex((one) => one.startsWith('V1: press self-adhered sheet'));
     expect(sheet).toBeGreaterThan(0);
     expect(sheet).toBeLessThan(told(made).findIndex((one) => one.startsWith('Lay course')));

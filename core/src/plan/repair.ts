@@ -4,6 +4,7 @@ import {
   type Words,
   afterCourses,
   bead,
+  cementBand,
   cut,
   isIn,
   isThere,
@@ -18,7 +19,7 @@ import { findItem, itemsOf, sealantFor } from '../catalog/index.ts';
 import { type Job, type Repair, REPAIRS, type WorkOf } from '../document/index.ts';
 import { type Span, bounds, clipSpans, spansAcross } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
-import { type PlaneContext, footprint } from '../slope/index.ts';
+import { type PlaneContext, cutAlong, footprint } from '../slope/index.ts';
 import { buttLine, chalkLine, courseMark, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
 import { inches, isOver, stepsToReach } from '../units/index.ts';
 import { type Roof, roofLine } from './roofLine.ts';
@@ -319,6 +320,7 @@ function layBack(roof: Marked, patch: Counted, work: WorkOf<'repair'>): Step[] {
           uses: [
             ...nails.map(([product, n]) => ({ product, name: findItem(roof.library.catalog, 'nail', product)?.name ?? product, amount: n, unit: 'pieces' as const })),
             ...(work.reuse ? [] : [piecesOf(item, unit, units)]),
+            ...(atValley && isCut(atValley) ? [cementBand(roof.library.catalog, cutAlong(lines, atValley))] : []),
           ],
           keys: ['covering.nails'],
         }); // prettier-ignore
@@ -341,6 +343,9 @@ function layBack(roof: Marked, patch: Counted, work: WorkOf<'repair'>): Step[] {
   ];
 }
 const UNIT: Record<PlaneContext['covering']['kind'], string> = { strip: 'shingle', doubleLap: 'slate', shake: 'shake' };
+
+/** Is its side cut along the valley and bedded, rather than laid across? */
+const isCut = ({ role }: PlaneContext['valleys'][number]): boolean => role === 'cut' || role === 'open';
 
 /** How a course is treated at the valley that is made anew. */
 function valleyWords({ rules }: PlaneContext, { role }: PlaneContext['valleys'][number]): Words {

@@ -46,6 +46,10 @@ export function fromValley({ low, high, side }: ValleySide, [x, y]: Point): numb
   return (side * ((x - low[0]) * (high[1] - low[1]) - (y - low[1]) * (high[0] - low[0]))) / length;
 }
 
+/** How long along a valley one course is cut, from butt line to butt line. */
+export const cutAlong = ({ gauge }: { readonly gauge: number }, { low, high }: Pick<ValleySide, 'low' | 'high'>): number =>
+  (gauge * Math.hypot(high[0] - low[0], high[1] - low[1])) / (high[1] - low[1]);
+
 /** How far a place is from a valley as far as it goes: from its line between the two ends. */
 export const fromValleyLine = ({ low, high }: ValleySide, point: Point): number => distanceToStretch(point, low, high);
 

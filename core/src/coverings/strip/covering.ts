@@ -20,7 +20,7 @@ import { chooseNail, itemById } from '../../catalog/index.ts';
 import { coveringOfKind } from '../../document/index.ts';
 import { type Point, bounds, isWithin } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import type { PlaneContext, ValleySide } from '../../slope/index.ts';
+import { type PlaneContext, type ValleySide, cutAlong } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, chalkLine, courseMark } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
 import { courseOutlines, isUnderCaps, piecesIn, slopeFacet } from '../courses.ts';
@@ -221,7 +221,7 @@ function nailCourse(
 function bedding({ catalog, lines }: PlaneContext, valleys: readonly ValleySide[]): Use[] {
   const along = valleys
     .filter(({ role }) => role === 'cut' || role === 'open')
-    .reduce((sum, { low, high }) => sum + (lines.gauge * Math.hypot(high[0] - low[0], high[1] - low[1])) / (high[1] - low[1]), 0);
+    .reduce((sum, valley) => sum + cutAlong(lines, valley), 0);
   return along > 0 ? [cementBand(catalog, along)] : [];
 }
 
