@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { RULE_UNITS, isRuleKey, packRefSchema } from '../rules/index.ts';
+import { RULE_UNITS, isRuleKey, mutedSchema, packRefSchema } from '../rules/index.ts';
 import { SAME_PITCH, inches, pitchOf } from '../units/index.ts';
 import { coveringSchema } from './choices/index.ts';
 import { workSchema } from './work.ts';
@@ -322,11 +322,6 @@ const share = z
   .max(0.5, { error: 'must be from 0 to 0.5' });
 /** What a house buys beside where it says nothing else (trade practice). */
 export const USUAL_SPARE = { covering: 0.02, fasteners: 0.05 };
-
-/** Kinds of finding that are not told, each with the reason. */
-export const mutedSchema = z
-  .record(z.string().min(1).max(80), z.string().trim().min(3, { error: 'must say why' }).max(300))
-  .refine((muted) => Object.keys(muted).length <= 100, { error: 'must be at most 100' });
 
 export const jobSchema = z.strictObject({
   format: z.literal('ruvet-job'),

@@ -283,6 +283,7 @@ function layBack(roof: Marked, patch: Counted, work: WorkOf<'repair'>): Step[] {
   const broken = Math.ceil(all * BREAKAGE);
   const atValley = context.valleys.find(({ id }) => id === work.of);
   const unit = UNIT[covering.kind];
+  const closed = closedBy(roof, patch);
   const [above] = to < lines.count ? coursesOf(roof, { ...patch, from: to + 1, to: to + 1 }) : [];
   const lifted = above?.units ?? 0;
   return [
@@ -325,7 +326,7 @@ function layBack(roof: Marked, patch: Counted, work: WorkOf<'repair'>): Step[] {
           keys: ['covering.nails'],
         }); // prettier-ignore
       }),
-    ...[closedBy(roof, patch)?.back ?? []].flat().map((one): Step => ({ ...one, detail: work.of })),
+    ...(closed ? [{ ...closed.back, detail: work.of }] : []),
     ...(covering.kind === 'strip' && to < lines.count
       ? [
           line({

@@ -81,6 +81,11 @@ export const ruleSchema = z
   });
 export type Rule = z.infer<typeof ruleSchema>;
 
+/** Kinds of finding that are not told, each with the reason. */
+export const mutedSchema = z
+  .record(z.string().min(1).max(80), z.string().trim().min(3, { error: 'must say why' }).max(300))
+  .refine((muted) => Object.keys(muted).length <= 100, { error: 'must be at most 100' });
+
 /** A pack of rules from one source, as a data file. A pack is never changed: a change is a new version. */
 export const packSchema = z.strictObject({
   format: z.literal('ruvet-pack'),
@@ -93,7 +98,7 @@ export const packSchema = z.strictObject({
   notice: z.string().optional(),
   rules: z.array(ruleSchema).max(2000),
   /** Kinds of finding a house does not want told, each with its reason. */
-  muted: z.record(z.string().min(1).max(80), z.string().trim().min(3).max(300)).optional(),
+  muted: mutedSchema.optional(),
 });
 export type Pack = z.infer<typeof packSchema>;
 
