@@ -33,6 +33,6 @@ export function wrapSheet({ catalog, covering, surface }: Pick<PlaneContext, 'ca
     onWall: STUCK_TO_WALL,
     seals: { sealsNails: product.sealsNails },
     name: 'membrane strip',
-    laid: 'Bare wall and bare deck, no felt under it.',
+    laid: 'On bare deck and bare face, no felt under it.',
   };
 }

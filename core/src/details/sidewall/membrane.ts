@@ -1,6 +1,6 @@
 import { type Assembly, type Piece, type Step, cut, cutRun, emptyAssembly, laid, upWall, wrap } from '../../assembly/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import { type PlacedWall, type PlaneContext, detailOf, onWall, wallFacetId, wrapSheet } from '../../slope/index.ts';
+import { type PlacedWall, type PlaneContext, detailOf, setAgainst, onWall, wallFacetId, wrapSheet } from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
 import { besideWall } from './side.ts';
 
@@ -47,6 +47,7 @@ export function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly 
       keys,
     };
   });
+  const against = setAgainst(wall);
   const step: Step = laid(pieces, {
     stage: 'dry-in',
     action: [
@@ -57,13 +58,13 @@ export function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly 
       sheet.onDeck === 'bonded' ? ' on to the deck and ' : ' on to the slope and ',
       cut(turned),
       ...(pieces.length === 1
-        ? [' up the wall; 1 piece ', cut(end - start), ' long']
-        : [` up the wall; ${pieces.length} pieces, upper over lower, end laps `, cut(endLap)]),
+        ? [` up the ${against}; 1 piece `, cut(end - start), ' long']
+        : [` up the ${against}; ${pieces.length} pieces, upper over lower, end laps `, cut(endLap)]),
       `. ${sheet.laid}`,
     ],
     people: end - start > inches(180) ? 2 : 1,
     ...(sheet.onDeck === 'bonded' ? { caution: 'Release paper is slick: off the roof at once.' } : {}),
-    holdPoint: sheet.onDeck === 'bonded' ? 'membrane turned up the wall and stuck' : 'sheet turned up the wall',
+    holdPoint: sheet.onDeck === 'bonded' ? `membrane turned up the ${against} and stuck` : `sheet turned up the ${against}`,
     keys,
   });
   return { ...emptyAssembly, pieces, steps: [step] };

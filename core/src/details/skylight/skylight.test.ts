@@ -83,6 +83,17 @@ describe('what lies round a frame', () => {
     expect(near).toEqual([]);
   });
 
+  it('is called a frame, and what turns its corner a sill, in every line of its sides', () => {
+    const lines = plan.runSheet
+      .flatMap(({ lines: own }) => own)
+      .filter(({ pieces }) => pieces.some((mark) => /^SK1[LR]-(M|\d)/.test(mark)))
+      .map(({ action, fasteners = [], holdPoint = '' }) =>
+        printWords([...action, ' ', ...fasteners, ' ', holdPoint], 'imperial'),
+      );
+    expect(lines.length).toBeGreaterThan(6);
+    expect(lines.filter((one) => !/frame|sill/.test(one) || /\bwall\b|apron/.test(one))).toEqual([]);
+  });
+
   it('no nail of the covering goes through its head or sill', () => {
     const courses = new Set(plan.pieces.filter(({ role }) => role === 'course').map(({ mark }) => mark));
     const metal = ['SK1-HD', plan.pieces.find(({ role }) => role === 'sill')!.mark].map((mark) => piece(plan, mark));
