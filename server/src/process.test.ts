@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type OwnDatabase, ownDatabase } from '../fixtures/database.ts';
+import { ofClients, type OwnDatabase, ownDatabase } from '../fixtures/database.ts';
 import { freePort, saveUnderLoad, startServer } from '../fixtures/process.ts';
 
 const job = JSON.parse(
@@ -30,7 +30,7 @@ describe('the running server', () => {
       // in the middle of the work: some saves have come through since the kill before
       await expect.poll(() => load.acknowledged.length, { timeout: 20_000 }).toBeGreaterThan(before + 3);
       await control.query(
-        'SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()',
+        `SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND ${ofClients}`,
       );
     }
     const before = load.acknowledged.length;
