@@ -23,7 +23,7 @@ export async function openStage(): Promise<Stage> {
   const own = await ownDatabase();
   const port = String(await freePort());
   let server = await startServer(own.url, { PORT: port });
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ARGS.split(' ') });
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium-headless-shell', args: ARGS.split(' ') });
   const kill = async (signal: 'SIGKILL' | 'SIGTERM'): Promise<void> => {
     server.child.kill(signal);
     await server.ended;

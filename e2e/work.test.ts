@@ -57,6 +57,8 @@ describe('ventilation', () => {
   scene('is asked, comes to its figures, and its slot follows what the eaves let in', async (page) => {
     await openJob(page, 'Ringing House');
     const told = page.locator('.Measures_comes-to');
+    // far down the form, and read where it is seen
+    await told.scrollIntoViewIfNeeded();
     await shows(() => told.innerText()).toBe(
       'Asked 624 in², 1 part in 300, balanced. In 330 in², out 330 in² over 18\'-4" of slot.',
     );

@@ -1,9 +1,10 @@
 import { basename } from 'node:path';
-import react from '@vitejs/plugin-react';
+import babel from '@rolldown/plugin-babel';
+import react, { reactCompilerPreset } from '@vitejs/plugin-react';
 import { defaultClientConditions, defineConfig } from 'vite';
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [react(), babel({ include: /web\/src\/.*\.tsx?$/, presets: [reactCompilerPreset()] })],
   resolve: { conditions: ['@ruvet/source', ...defaultClientConditions] },
   css: {
     modules: {

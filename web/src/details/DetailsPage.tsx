@@ -81,7 +81,7 @@ const CurveChart = lazy(async () => ({ default: (await import('./CurveChart.tsx'
 export const keyOf = (panel: FigurePanel): string => `${panel.family} ${panel.detail}`;
 
 function Detail({ panel }: { panel: FigurePanel }) {
-  const { units, editor } = useEditing();
+  const { units, change } = useEditing();
   const { plan } = usePlanned();
   const { plane, setPlane } = useSlope();
   const { setMarker, choose } = useView();
@@ -221,7 +221,7 @@ function Detail({ panel }: { panel: FigurePanel }) {
               size="compact-sm"
               onClick={() => {
                 const fit = panel.fit!;
-                editor.change('fit the courses', (draft) => {
+                change('fit the courses', (draft) => {
                   const record = draft.parts.flatMap(({ planes }) => planes).find(({ id: own }) => own === panel.plane)!;
                   record.exposure = fit;
                 });

@@ -151,7 +151,8 @@ function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes 
   );
 
   const units = useMemo(() => unitsFor(job.units), [job.units]);
-  const editing = useMemo((): Editing => ({ editor, job, library, units }), [editor, job, library, units]);
+  const { change } = editor;
+  const editing = useMemo((): Editing => ({ editor, change, job, library, units }), [editor, change, job, library, units]);
 
   const isPlanned = planning.current;
   const isJudged = planning.current && water.current;

@@ -16,7 +16,7 @@ const SAVE_WORDS: Record<SaveState, string> = {
 };
 
 export function TopBar({ view }: { view: 'slope' | 'roof' | 'details' | 'bench' | 'order' }) {
-  const { editor, job } = useEditing();
+  const { change, editor, job } = useEditing();
   const [keys, setKeys] = useState(false);
   return (
     <section className={css.topbar} aria-label="This job">
@@ -40,7 +40,7 @@ export function TopBar({ view }: { view: 'slope' | 'roof' | 'details' | 'bench' 
         size="xs"
         aria-label="Units"
         value={job.units}
-        onChange={(units) => void editor.change('units', (draft) => void (draft.units = units as typeof job.units))}
+        onChange={(units) => void change('units', (draft) => void (draft.units = units as typeof job.units))}
         data={[
           { value: 'imperial', label: 'ft-in' },
           { value: 'metric', label: 'mm' },
@@ -84,7 +84,7 @@ function ViewLink({ to, label, on, icon = false }: { to: string; label: string; 
 }
 
 function JobName() {
-  const { editor, job } = useEditing();
+  const { change, job } = useEditing();
   const [text, setText] = useState<string>();
   const [error, setError] = useState<string>();
   return (
@@ -97,7 +97,7 @@ function JobName() {
       onChange={(event) => {
         const name = event.currentTarget.value;
         setText(name);
-        const [issue] = editor.change('name', (draft) => void (draft.name = name));
+        const [issue] = change('name', (draft) => void (draft.name = name));
         setError(issue && !issue.kept ? `Name ${issue.message.toLowerCase()}` : undefined);
       }}
       onBlur={() => {

@@ -19,11 +19,13 @@ import {
   printWords,
 } from '#core';
 import { type Context, createContext, useContext } from 'react';
-import type { JobEditor } from './useJobEditor.ts';
+import type { Change, JobEditor } from './useJobEditor.ts';
 
 /** The job as it is edited, with the library it is planned with. */
 export type Editing = {
   readonly editor: JobEditor;
+  /** The editor's, which stays the same: what only changes the job is not drawn anew with it. */
+  readonly change: Change;
   readonly job: Job;
   readonly library: Library;
   readonly units: Units;

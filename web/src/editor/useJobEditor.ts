@@ -1,3 +1,4 @@
+import { replaceEqualDeep } from '@tanstack/react-query';
 import { type Issue, type Job, type Library, type Shelf, dropHidden, jobSchema, readJob, setAside } from '#core';
 import { useCallback, useEffect, useEffectEvent, useLayoutEffect, useMemo, useReducer, useRef } from 'react';
 import { type StoredJob, addJob } from '../api.ts';
@@ -47,16 +48,18 @@ export type Told = Issue & { readonly kept?: true };
 /** What a field tries to do: change a draft of the job. */
 export type Edit = (draft: Job) => void;
 
+/** Applies an edit the schema takes, and says what of the outcome cannot be planned; one it refuses changes nothing. */
+export type Change = (field: string, edit: Edit) => readonly Told[];
+
 export type JobEditor = {
   readonly job: Job;
   readonly saveState: SaveState;
   readonly saving: Saving;
   readonly canUndo: boolean;
   readonly canRedo: boolean;
-  /** Applies an edit the schema takes, and says what of the outcome cannot be planned; one it refuses changes nothing. */
-  change(field: string, edit: Edit): readonly Told[];
+  readonly change: Change;
   /** The same for a gesture: one whose outcome cannot be planned changes nothing. */
-  changeIfSound(field: string, edit: Edit): readonly Told[];
+  readonly changeIfSound: Change;
   undo(): void;
   redo(): void;
   /** Keeps mine as a job of its own, whose id comes back, and goes on with what the server has, if that is known. */
@@ -123,15 +126,16 @@ export function useJobEditor(stored: StoredJob, initial: Job, shelf: Shelf, libr
       const own = said.current?.field === field ? said.current.messages : undefined;
       const told = aside.filter(({ message }) => !before.has(message) || own?.has(message));
       if (unsound === 'refuse' && told.length > 0) return told;
-      if (JSON.stringify(parsed.data) !== JSON.stringify(latest.current))
-        act({ kind: 'change', job: parsed.data, field, at: Date.now() });
+      // what is as it was stays the very same, and is not drawn anew
+      const next = replaceEqualDeep(latest.current, parsed.data);
+      if (next !== latest.current) act({ kind: 'change', job: next, field, at: Date.now() });
       said.current = { field, messages: new Set(told.map(({ message }) => message)) };
       return told.map((issue) => ({ ...issue, kept: true }));
     },
     [library],
   );
-  const change = useCallback((field: string, edit: Edit) => make(field, edit, 'keep'), [make]);
-  const changeIfSound = useCallback((field: string, edit: Edit) => make(field, edit, 'refuse'), [make]);
+  const change = useCallback<Change>((field, edit) => make(field, edit, 'keep'), [make]);
+  const changeIfSound = useCallback<Change>((field, edit) => make(field, edit, 'refuse'), [make]);
 
   const undo = useCallback(() => act({ kind: 'undo' }), []);
   const redo = useCallback(() => act({ kind: 'redo' }), []);

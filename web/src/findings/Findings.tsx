@@ -31,7 +31,7 @@ const ICON: Record<Severity, typeof IconEye> = {
 
 /** What is wrong, worst first; a tap shows the piece. */
 export function Findings() {
-  const { units, editor } = useEditing();
+  const { units, change } = useEditing();
   const { findings: all, planned, judged, sound } = usePlanned();
   const findings = told(all);
   const muted = mutedKinds(all);
@@ -94,7 +94,7 @@ export function Findings() {
                     {remedies[0] && (
                       <Button
                         size="compact-sm"
-                        onClick={() => editor.change(finding.id, (draft) => remedies.forEach((one) => applyRemedy(draft, one)))}
+                        onClick={() => change(finding.id, (draft) => remedies.forEach((one) => applyRemedy(draft, one)))}
                       >
                         {units.words(remedyWords(remedies[0]))}
                         {remedies.length > 1 && ` and ${remedies.length - 1} more`}
@@ -122,7 +122,7 @@ type House = {
 };
 
 function useHouse(): House {
-  const { editor, job, library } = useEditing();
+  const { change, job, library } = useEditing();
   const queries = useQueryClient();
   const house = houseMuted(library.packs);
   return {
@@ -132,7 +132,7 @@ function useHouse(): House {
       try {
         const pack = await muteInHouse(house.version, muted);
         queries.setQueryData<Shelf>(['shelf'], (shelf) => shelf && { ...shelf, packs: [...shelf.packs, pack] });
-        editor.change('muted in the house', (draft) => {
+        change('muted in the house', (draft) => {
           draft.packs = [...draft.packs.filter(({ id }) => id !== pack.id), { id: pack.id, version: pack.version }];
         });
         return undefined;
@@ -147,7 +147,7 @@ function useHouse(): House {
 
 /** Findings of a kind are no longer told, on this job or in the whole house, once it is said why. */
 function Mute({ finding }: { finding: Finding }) {
-  const { editor } = useEditing();
+  const { change } = useEditing();
   const house = useHouse();
   const [reason, setReason] = useState<string>();
   const [error, setError] = useState<string>();
@@ -164,7 +164,7 @@ function Mute({ finding }: { finding: Finding }) {
       className={css.mute}
       onSubmit={(event) => {
         event.preventDefault();
-        const [issue] = editor.change(`mute ${kind}`, (draft) => void (draft.muted[kind] = reason));
+        const [issue] = change(`mute ${kind}`, (draft) => void (draft.muted[kind] = reason));
         setError(issue && why);
       }}
     >
@@ -197,7 +197,7 @@ function Mute({ finding }: { finding: Finding }) {
 
 /** A kind that is muted, and how to have it told again. */
 function MutedKind({ kind, count, reason }: ReturnType<typeof mutedKinds>[number]) {
-  const { editor, job } = useEditing();
+  const { change, job } = useEditing();
   const house = useHouse();
   const [error, setError] = useState<string>();
   const { [kind]: inHouse, ...others } = house.muted;
@@ -208,7 +208,7 @@ function MutedKind({ kind, count, reason }: ReturnType<typeof mutedKinds>[number
         <Button
           size="compact-sm"
           variant="default"
-          onClick={() => editor.change(`tell ${kind} again`, (draft) => void delete draft.muted[kind])}
+          onClick={() => change(`tell ${kind} again`, (draft) => void delete draft.muted[kind])}
         >
           Tell it again
         </Button>

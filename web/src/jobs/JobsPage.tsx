@@ -45,6 +45,7 @@ export function JobsPage() {
     // one page is held, the one that is shown
     gcTime: 0,
   });
+  const next = jobs.data?.next;
   const shelf = useQuery({ queryKey: ['shelf'], queryFn: getShelf, ...UNTIL_THERE, staleTime: Number.POSITIVE_INFINITY });
   const error = jobs.error ?? shelf.error;
   const away = jobs.failureReason ?? shelf.failureReason;
@@ -220,7 +221,7 @@ export function JobsPage() {
           ))}
         </ol>
       )}
-      {(begins.length > 1 || jobs.data?.next) && (
+      {(begins.length > 1 || next) && (
         <nav className={css.jobPages} aria-label="Pages of the list">
           <Button variant="default" disabled={begins.length === 1} onClick={() => setBegins(begins.slice(0, -1))}>
             Newer
@@ -228,8 +229,8 @@ export function JobsPage() {
           <span className="quiet">Page {begins.length}</span>
           <Button
             variant="default"
-            disabled={!jobs.data?.next || jobs.isPlaceholderData}
-            onClick={() => setBegins([...begins, jobs.data!.next!])}
+            disabled={!next || jobs.isPlaceholderData}
+            onClick={() => next && setBegins([...begins, next])}
           >
             Older
           </Button>

@@ -487,8 +487,8 @@ function WaterChart({ assembly, laid, focus, chart, centre, path, sectionX, onSe
     () => new Map(assembly.pieces.map(({ mark }) => [mark, laid && !laid.has(mark) ? 2 : 1])),
     [assembly, laid],
   );
-  const sx = (x: number): number => (x - view!.left) * view!.scale;
-  const sy = (y: number): number => (view!.top - y) * view!.scale;
+  const sx = (x: number): number => (view ? (x - view.left) * view.scale : 0);
+  const sy = (y: number): number => (view ? (view.top - y) * view.scale : 0);
   useDrawingGestures(element, {
     hold: ({ x }) =>
       view && tool === 'choose' && Math.abs(x - sx(sectionX)) < GRASP

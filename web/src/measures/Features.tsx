@@ -50,7 +50,7 @@ const KINDS = [
 
 /** What stands on the slope looked at. */
 export function Features() {
-  const { job, editor } = useEditing();
+  const { job, change } = useEditing();
   const { measured: roof } = useSlope();
   const [error, setError] = useState<string>();
   return (
@@ -66,7 +66,7 @@ export function Features() {
             size="compact-sm"
             leftSection={<IconPlus size={14} />}
             onClick={() => {
-              const [issue] = editor.change(`add ${label}`, (draft) => void draft.features.push(newFeature(kind, draft, roof)));
+              const [issue] = change(`add ${label}`, (draft) => void draft.features.push(newFeature(kind, draft, roof)));
               setError(issue?.kept ? undefined : issue?.message);
             }}
           >
@@ -80,7 +80,7 @@ export function Features() {
 }
 
 function FeatureSection({ feature, index }: { feature: Feature; index: number }) {
-  const { editor } = useEditing();
+  const { change } = useEditing();
   return (
     <Section
       title={`${feature.id} · ${feature.name}`}
@@ -90,7 +90,7 @@ function FeatureSection({ feature, index }: { feature: Feature; index: number })
             variant="subtle"
             size={32}
             aria-label={`Remove ${feature.name}`}
-            onClick={() => void editor.change(`remove ${feature.id}`, (draft) => void draft.features.splice(index, 1))}
+            onClick={() => void change(`remove ${feature.id}`, (draft) => void draft.features.splice(index, 1))}
           >
             <IconTrash size={18} />
           </ActionIcon>
@@ -207,7 +207,7 @@ function SkylightFields(props: Of<'skylight'>) {
 
 /** Several units alike with equal gaps between two references, as they are set out from inside. */
 function SpreadFields({ feature }: { feature: FeatureOf<'skylight'> }) {
-  const { editor, units } = useEditing();
+  const { change, units } = useEditing();
   const { measured: roof } = useSlope();
   const [typed, setTyped] = useState({ from: '', to: '', count: '2' });
   const [error, setError] = useState<string>();
@@ -234,7 +234,7 @@ function SpreadFields({ feature }: { feature: FeatureOf<'skylight'> }) {
     if (!to.ok) return `${labels.to}: ${to.reason}.`;
     if (!Number.isInteger(count) || count < 1 || count > 20) return `${labels.count}: write a whole number from 1 to 20.`;
     let refused: string | undefined;
-    const [issue] = editor.change(`space ${feature.id} evenly`, (draft) => {
+    const [issue] = change(`space ${feature.id} evenly`, (draft) => {
       const features = spreadSkylights(draft, feature.id, from.value, to.value, count);
       if (typeof features === 'string') refused = features;
       else draft.features = features;

@@ -208,7 +208,7 @@ function SlopeSection() {
 
 /** Courses that lie elsewhere on the roof than planned: what lies above them is fitted from where they really are. */
 function MeasuredButts() {
-  const { editor } = useEditing();
+  const { change } = useEditing();
   const { plane, measured: roof, recordIn } = useSlope();
   const [error, setError] = useState<string>();
   const butts = roof.measuredButts ?? [];
@@ -231,9 +231,7 @@ function MeasuredButts() {
               variant="subtle"
               size={32}
               aria-label={`Remove the measured butt of course ${butt.course}`}
-              onClick={() =>
-                void editor.change('remove measured butt', (draft) => void recordIn(draft).measuredButts!.splice(i, 1))
-              }
+              onClick={() => void change('remove measured butt', (draft) => void recordIn(draft).measuredButts!.splice(i, 1))}
             >
               <IconTrash size={18} />
             </ActionIcon>
@@ -247,7 +245,7 @@ function MeasuredButts() {
         onClick={() => {
           const above = Math.max(1, ...butts.map(({ course }) => course)) + 1;
           const butt = planned(Math.min(above, plane.lines.count));
-          const [issue] = editor.change('measured butt', (draft) => void (recordIn(draft).measuredButts ??= []).push(butt));
+          const [issue] = change('measured butt', (draft) => void (recordIn(draft).measuredButts ??= []).push(butt));
           setError(issue?.kept ? undefined : issue?.message);
         }}
       >
@@ -264,7 +262,7 @@ const WALL_COUNTERS = { ...COUNTERS, trays: 'Trays through the wall, one a step'
 const FIELD_NAILS = { 'clear-of-wall': 'kept clear', 'in-headlap': 'in the headlap' } as const;
 
 function WallSection({ wall, index }: { wall: Wall; index: number }) {
-  const { editor, library } = useEditing();
+  const { change, library } = useEditing();
   const { plane, measured: roof, recordIn } = useSlope();
   const at = (draft: Job): Wall => recordIn(draft).walls[index]!;
   const fields = fieldsOf(wall, at);
@@ -276,7 +274,7 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
           variant="subtle"
           size={32}
           aria-label={`Remove ${wall.name}`}
-          onClick={() => void editor.change(`remove ${wall.id}`, (draft) => void recordIn(draft).walls.splice(index, 1))}
+          onClick={() => void change(`remove ${wall.id}`, (draft) => void recordIn(draft).walls.splice(index, 1))}
         >
           <IconTrash size={18} />
         </ActionIcon>
@@ -372,7 +370,7 @@ function WallFlow({ id }: { id: string }) {
 }
 
 function AddWall() {
-  const { editor, job } = useEditing();
+  const { change, job } = useEditing();
   const { measured: roof, recordIn } = useSlope();
   const none = roof.walls.length === 0 && job.features.length === 0 && job.parts.length === 1;
   const [error, setError] = useState<string>();
@@ -384,7 +382,7 @@ function AddWall() {
         size="sm"
         leftSection={<IconPlus size={16} />}
         onClick={() => {
-          const [issue] = editor.change('add wall', (draft) => {
+          const [issue] = change('add wall', (draft) => {
             const wall = newWall(roof);
             const used = draft.parts.flatMap(({ planes }) => planes.flatMap(({ walls }) => walls.map(({ id }) => id)));
             for (let i = 1; used.includes(wall.id); i++) wall.id = `SW${i}`;
@@ -402,7 +400,7 @@ function AddWall() {
 
 /** Which packs speak in this job; makers' instructions come with their products. */
 function PackSection() {
-  const { job, library, editor } = useEditing();
+  const { job, library, change } = useEditing();
   const packs = library.packs.filter(({ source }) => source !== 'maker');
   const versions = (id: string): number => packs.filter((pack) => pack.id === id).length;
   return (
@@ -416,7 +414,7 @@ function PackSection() {
                 label={`${pack.name}, ${pack.edition}${versions(pack.id) > 1 ? `, version ${pack.version}` : ''}`}
                 checked={used}
                 onChange={() =>
-                  void editor.change(`pack ${pack.id}`, (draft) => {
+                  void change(`pack ${pack.id}`, (draft) => {
                     const others = draft.packs.filter(({ id, version }) => id !== pack.id || version !== pack.version);
                     draft.packs = used ? others : [...others, { id: pack.id, version: pack.version }];
                   })

@@ -15,7 +15,7 @@ import {
 } from '#core';
 import { type ReactNode, useId, useRef, useState } from 'react';
 import { useEditing } from '../editor/context.ts';
-import type { JobEditor } from '../editor/useJobEditor.ts';
+import type { Change } from '../editor/useJobEditor.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
 import css from './fields.module.css';
 
@@ -91,31 +91,31 @@ const sentence = (label: string, message: string): string =>
 
 /** Takes what was read into the job; a sentence where it could not be read, or be planned. */
 function taken<T>(
-  editor: JobEditor,
+  change: Change,
   { label, set }: { label: string; set: (draft: Job, value: T) => void },
   parsed: { ok: true; value: T } | { ok: false; reason: string },
 ): string | undefined {
   if (!parsed.ok) return `${label}: ${parsed.reason}.`;
-  const [issue] = editor.change(label, (draft) => set(draft, parsed.value));
+  const [issue] = change(label, (draft) => set(draft, parsed.value));
   return issue && sentence(label, issue.message);
 }
 
 /** Brings a field's value of now back later. */
 const keeping =
-  <T,>(editor: JobEditor, { label, value, set }: { label: string; value: T; set: (draft: Job, value: T) => void }) =>
+  <T,>(change: Change, { label, value, set }: { label: string; value: T; set: (draft: Job, value: T) => void }) =>
   (): (() => void) =>
   () =>
-    void editor.change(label, (draft) => set(draft, value));
+    void change(label, (draft) => set(draft, value));
 
 /** A length in either unit system. `optional` takes an empty field as "by the rules". */
 export function LengthField(
   props: Common & { value: number | null; set: (draft: Job, value: number | null) => void; optional?: string },
 ) {
-  const { editor, units } = useEditing();
+  const { change, units } = useEditing();
   return (
     <ParsedField
       {...props}
-      keep={keeping(editor, props)}
+      keep={keeping(change, props)}
       hint={props.value === null ? props.optional : props.hint}
       shown={props.value === null ? '' : printLength(props.value, units.system)}
       parse={(typed) => {
@@ -123,7 +123,7 @@ export function LengthField(
           props.optional !== undefined && typed.trim() === ''
             ? { ok: true as const, value: null }
             : parseLength(typed, units.system);
-        return taken(editor, props, parsed);
+        return taken(change, props, parsed);
       }}
     />
   );
@@ -131,53 +131,53 @@ export function LengthField(
 
 /** An area in either unit system: a floor, or an opening for air. */
 export function AreaField(props: Common & { value: number; size: AreaSize; set: (draft: Job, value: number) => void }) {
-  const { editor, units } = useEditing();
+  const { change, units } = useEditing();
   return (
     <ParsedField
       {...props}
-      keep={keeping(editor, props)}
+      keep={keeping(change, props)}
       shown={printArea(props.value, units.system, props.size)}
-      parse={(typed) => taken(editor, props, parseArea(typed, units.system, props.size))}
+      parse={(typed) => taken(change, props, parseArea(typed, units.system, props.size))}
     />
   );
 }
 
 /** A weight in either unit system. */
 export function MassField(props: Common & { value: number; set: (draft: Job, value: number) => void }) {
-  const { editor, units } = useEditing();
+  const { change, units } = useEditing();
   return (
     <ParsedField
       {...props}
-      keep={keeping(editor, props)}
+      keep={keeping(change, props)}
       shown={printMass(props.value, units.system)}
-      parse={(typed) => taken(editor, props, parseMass(typed, units.system))}
+      parse={(typed) => taken(change, props, parseMass(typed, units.system))}
     />
   );
 }
 
 /** A pitch, kept and shown the way it was typed. */
 export function PitchField(props: Common & { value: Pitch; set: (draft: Job, value: Pitch) => void }) {
-  const { editor, units } = useEditing();
+  const { change, units } = useEditing();
   return (
     <ParsedField
       {...props}
-      keep={keeping(editor, props)}
+      keep={keeping(change, props)}
       shown={printSaidPitch(props.value)}
-      parse={(typed) => taken(editor, props, parsePitch(typed, units.system))}
+      parse={(typed) => taken(change, props, parsePitch(typed, units.system))}
     />
   );
 }
 
 export function TextField(props: Common & { value: string; set: (draft: Job, value: string) => void }) {
-  const { editor } = useEditing();
+  const { change } = useEditing();
   return (
     <ParsedField
       {...props}
-      keep={keeping(editor, props)}
+      keep={keeping(change, props)}
       wide
       shown={props.value}
       parse={(typed) => {
-        const [issue] = editor.change(props.label, (draft) => props.set(draft, typed));
+        const [issue] = change(props.label, (draft) => props.set(draft, typed));
         return issue && sentence(props.label, issue.message);
       }}
     />
@@ -186,7 +186,7 @@ export function TextField(props: Common & { value: string; set: (draft: Job, val
 
 /** A share of one, shown in percent. */
 export function PercentField(props: Common & { value: number; set: (draft: Job, value: number) => void }) {
-  const { editor } = useEditing();
+  const { change } = useEditing();
   const [error, setError] = useState<string>();
   return (
     <NumberInput
@@ -199,7 +199,7 @@ export function PercentField(props: Common & { value: number; set: (draft: Job, 
       error={error}
       onChange={(typed) => {
         if (typeof typed !== 'number') return setError(`${props.label}: write a number from 0 to 100.`);
-        const [issue] = editor.change(props.label, (draft) => props.set(draft, typed / 100));
+        const [issue] = change(props.label, (draft) => props.set(draft, typed / 100));
         setError(issue && sentence(props.label, issue.message));
       }}
     />
@@ -218,7 +218,7 @@ const listed = <T extends string>(options: Options<T>): { value: T; label: strin
 export function ChoiceField<T extends string>(
   props: Common & { value: T; options: Options<T>; set: (draft: Job, value: T) => void },
 ) {
-  const { editor } = useEditing();
+  const { change } = useEditing();
   const [error, setError] = useState<string>();
   return (
     <NativeSelect
@@ -231,7 +231,7 @@ export function ChoiceField<T extends string>(
       data={listed(props.options)}
       onChange={(event) => {
         const value = event.currentTarget.value as T;
-        const [issue] = editor.change(props.label, (draft) => props.set(draft, value));
+        const [issue] = change(props.label, (draft) => props.set(draft, value));
         setError(issue && sentence(props.label, issue.message));
       }}
     />
@@ -250,7 +250,7 @@ export const FieldError = ({ children }: { children: string | undefined }) =>
 export function EitherField<T extends string>(
   props: Common & { value: T; options: Options<T>; set: (draft: Job, value: T) => void },
 ) {
-  const { editor } = useEditing();
+  const { change } = useEditing();
   const [error, setError] = useState<string>();
   return (
     <div className="either">
@@ -262,7 +262,7 @@ export function EitherField<T extends string>(
         value={props.value}
         data={listed(props.options)}
         onChange={(value) => {
-          const [issue] = editor.change(props.label, (draft) => props.set(draft, value as T));
+          const [issue] = change(props.label, (draft) => props.set(draft, value as T));
           setError(issue && sentence(props.label, issue.message));
         }}
       />
@@ -272,7 +272,7 @@ export function EitherField<T extends string>(
 }
 
 export function SwitchField(props: Common & { value: boolean; set: (draft: Job, value: boolean) => void }) {
-  const { editor } = useEditing();
+  const { change } = useEditing();
   const [error, setError] = useState<string>();
   return (
     <Switch
@@ -283,7 +283,7 @@ export function SwitchField(props: Common & { value: boolean; set: (draft: Job, 
       error={error}
       onChange={(event) => {
         const on = event.currentTarget.checked;
-        const [issue] = editor.change(props.label, (draft) => props.set(draft, on));
+        const [issue] = change(props.label, (draft) => props.set(draft, on));
         setError(issue && sentence(props.label, issue.message));
       }}
     />
@@ -307,16 +307,16 @@ type NumberProps = Common & { value: number; set: (draft: Job, value: number) =>
 
 /** A number in a text field, told in words when it is not one. */
 function NumberField(props: NumberProps & { takes: (value: number) => boolean; wanted: string }) {
-  const { editor } = useEditing();
+  const { change } = useEditing();
   return (
     <ParsedField
       {...props}
-      keep={keeping(editor, props)}
+      keep={keeping(change, props)}
       shown={String(props.value)}
       parse={(typed) => {
         const value = Number(typed.trim().replace(/°$/, ''));
         if (typed.trim() === '' || !props.takes(value)) return `${props.label}: write ${props.wanted}.`;
-        const [issue] = editor.change(props.label, (draft) => props.set(draft, value));
+        const [issue] = change(props.label, (draft) => props.set(draft, value));
         return issue && sentence(props.label, issue.message);
       }}
     />

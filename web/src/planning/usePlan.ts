@@ -1,4 +1,5 @@
 import type { Job, Library, Plan } from '#core';
+import { replaceEqualDeep } from '@tanstack/react-query';
 import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import type { Answer, Ask } from './worker.ts';
 
@@ -59,7 +60,8 @@ export function usePlan(job: Job, library: Library): Planning {
     worker.onmessage = ({ data }: MessageEvent<Answer>) => {
       // of a plan before: what is asked now will be answered for itself
       if ('sound' in data) return void (planning === undefined && setSound(data.sound));
-      if ('plan' in data) setPlan(data.plan);
+      // what is as it was stays the very same, and is not drawn anew
+      if ('plan' in data) setPlan((before) => replaceEqualDeep(before, data.plan));
       setSound(NONE);
       setAnswered({ roof: planning!, ...('problem' in data && { problem: data.problem }) });
       planning = undefined;

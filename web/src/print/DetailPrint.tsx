@@ -34,23 +34,25 @@ export function DetailPrint() {
   useLayoutEffect(() => {
     const article = page.current;
     if (!article) return;
+    const room = height * PIXELS - 4;
+    // measured at the size it is drawn: letters drawn smaller are not smaller to the dot, and wrap elsewhere
+    const fits = (zoom: number): boolean => {
+      article.style.zoom = String(zoom);
+      article.style.width = `${width / zoom}mm`;
+      return article.getBoundingClientRect().height <= room;
+    };
     const fit = (): void => {
-      article.style.zoom = '1';
-      const room = height * PIXELS - 4;
       let least = 0.3;
       let most = 1;
-      article.style.width = `${width}mm`;
-      if (article.scrollHeight > room)
+      if (fits(most)) least = most;
+      else
         for (let i = 0; i < 8; i++) {
           const middle = (least + most) / 2;
-          article.style.width = `${width / middle}mm`;
-          if (article.scrollHeight * middle > room) most = middle;
-          else least = middle;
+          if (fits(middle)) least = middle;
+          else most = middle;
         }
-      else least = 1;
+      fits(least);
       setZoom(least);
-      article.style.width = `${width / least}mm`;
-      article.style.zoom = String(least);
     };
     fit();
     // letters that come later are as wide as others

@@ -28,14 +28,15 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
   const { plan } = usePlanned();
   const { plane: current } = useSlope();
   const [frame, size] = useSize();
+  const { width, height } = size ?? { width: 0, height: 0 };
   const points = plan.roof.flatMap(({ joined }) => joined.plan);
   const xs = points.map(([x]) => x);
   const ys = points.map(([, y]) => y);
   const [west, east, south, north] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
   const scale = size ? Math.min((size.width - 2 * MARGIN) / (east - west), (size.height - 2 * MARGIN) / (north - south)) : 0;
   const at = ([x, y]: readonly [number, number]): [number, number] => [
-    size!.width / 2 + (x - (west + east) / 2) * scale,
-    size!.height / 2 - (y - (north + south) / 2) * scale,
+    width / 2 + (x - (west + east) / 2) * scale,
+    height / 2 - (y - (north + south) / 2) * scale,
   ];
   const path = (outline: readonly (readonly [number, number])[]): string => pathOf([outline.map(at)]);
   const onChart = (roof: Plane, [x, y]: readonly [number, number]) =>

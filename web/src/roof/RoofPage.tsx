@@ -20,7 +20,7 @@ const KINDS: readonly { kind: Part['kind']; label: string }[] = [
 
 /** The whole roof from above: its parts by their measures, its slopes, edges and valleys as they follow from them. */
 export function RoofPage() {
-  const { job, units, editor } = useEditing();
+  const { job, units, change } = useEditing();
   const { plan } = usePlanned();
   const { setPlane } = useSlope();
   const { id } = useParams();
@@ -47,7 +47,7 @@ export function RoofPage() {
                 onClick={() => {
                   const part = newPart(kind, job.parts, job.parts[0]!.planes[0]!.covering);
                   if (!part) return setError(`${label}: it needs a slope to stand on; add that first.`);
-                  const [issue] = editor.change(`add ${label}`, (draft) => void draft.parts.push(part));
+                  const [issue] = change(`add ${label}`, (draft) => void draft.parts.push(part));
                   setError(issue?.kept ? undefined : issue?.message);
                 }}
               >
@@ -123,7 +123,7 @@ export function RoofPage() {
 }
 
 function PartSection({ part, index }: { part: Part; index: number }) {
-  const { editor, job } = useEditing();
+  const { change, job } = useEditing();
   const [error, setError] = useState<string>();
   return (
     <Section
@@ -136,7 +136,7 @@ function PartSection({ part, index }: { part: Part; index: number }) {
             aria-label={`Remove ${part.name}`}
             onClick={() => {
               const gone = new Set(part.planes.map(({ id }) => id));
-              const [issue] = editor.change(`remove ${part.name}`, (draft) => {
+              const [issue] = change(`remove ${part.name}`, (draft) => {
                 draft.parts.splice(index, 1);
                 draft.features = draft.features.filter(({ plane }) => !gone.has(plane));
               });

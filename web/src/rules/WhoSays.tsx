@@ -162,7 +162,7 @@ function noticeFor(job: Job, library: Library, requirement: Requirement): string
 
 /** Records which of two contradicting sources to follow, with the reason. */
 function WayOut({ requirement }: { requirement: Requirement }) {
-  const { editor, job } = useEditing();
+  const { change, job } = useEditing();
   const recorded = job.decisions[requirement.key];
   const [reason, setReason] = useState(recorded?.reason ?? '');
   const [error, setError] = useState<string>();
@@ -189,7 +189,7 @@ function WayOut({ requirement }: { requirement: Requirement }) {
             size="compact-md"
             variant={recorded?.source === name ? 'filled' : 'default'}
             onClick={() => {
-              const [issue] = editor.change(
+              const [issue] = change(
                 `decide ${requirement.key}`,
                 (draft) => void (draft.decisions[requirement.key] = { source: name, reason }),
               );
@@ -206,7 +206,7 @@ function WayOut({ requirement }: { requirement: Requirement }) {
 
 /** Decides a value on the roof, with its reason; it stays a finding where it is outside what governs. */
 function Deviate({ requirement }: { requirement: Requirement }) {
-  const { editor, job } = useEditing();
+  const { change, job } = useEditing();
   const [open, setOpen] = useState(false);
   const [value, setValue] = useState('');
   const [reason, setReason] = useState('');
@@ -222,7 +222,7 @@ function Deviate({ requirement }: { requirement: Requirement }) {
           type="button"
           className="link"
           onClick={() =>
-            void editor.change(
+            void change(
               `deviate ${requirement.key}`,
               (draft) => void (draft.deviations = draft.deviations.filter(({ key }) => key !== requirement.key)),
             )
@@ -261,7 +261,7 @@ function Deviate({ requirement }: { requirement: Requirement }) {
           if (value.trim() === '' || !Number.isFinite(number) || (number < 0 && !isCold))
             return setError(`Value: write a number${unitWord}.`);
           if (reason.trim().length < 3) return setError('Reason: say why, in a few words.');
-          const [issue] = editor.change(
+          const [issue] = change(
             `deviate ${requirement.key}`,
             (draft) =>
               void draft.deviations.push({

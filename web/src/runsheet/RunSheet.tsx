@@ -9,7 +9,7 @@ import css from './RunSheet.module.css';
 
 /** The plan retold from the eave up; the marker stands after the last line laid. */
 export function RunSheet() {
-  const { job, units, editor } = useEditing();
+  const { job, units, change } = useEditing();
   const { plan } = usePlanned();
   const { plane, setPlane } = useSlope();
   const { marker, chosen } = useView();
@@ -72,7 +72,7 @@ export function RunSheet() {
           label="Stops bar what follows"
           checked={job.holdsBar === true}
           onChange={({ currentTarget: { checked } }) =>
-            void editor.change('holdsBar', (draft) => {
+            void change('holdsBar', (draft) => {
               if (checked) draft.holdsBar = true;
               else delete draft.holdsBar;
             })
@@ -128,7 +128,7 @@ type LineProps = {
 };
 
 const Line = memo(function Line({ line, onMark, laid, current, done, barredBy, on, chosen }: LineProps) {
-  const { units, editor } = useEditing();
+  const { units, change } = useEditing();
   const { choose } = useView();
   const marks = line.pieces.length > 6 ? [line.pieces[0]!, line.pieces[1]!, '…', line.pieces.at(-1)!] : line.pieces;
   return (
@@ -152,7 +152,7 @@ const Line = memo(function Line({ line, onMark, laid, current, done, barredBy, o
         checked={done}
         disabled={barredBy !== undefined && !done}
         onChange={() =>
-          void editor.change('done', (draft) => {
+          void change('done', (draft) => {
             draft.done = done ? draft.done.filter((id) => id !== line.id) : [...draft.done, line.id];
           })
         }

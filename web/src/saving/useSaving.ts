@@ -63,7 +63,7 @@ export function useSaving(jobId: string): Saving {
         if (!isPending) mutate();
       },
       overrule: () => {
-        rebase(jobId, theirs!.version);
+        if (theirs) rebase(jobId, theirs.version);
         mutate();
       },
     }),

@@ -25,13 +25,13 @@ export function NewerBar({ shelf }: { shelf: Shelf }) {
 }
 
 function Moving({ shelf, newer, close }: { shelf: Shelf; newer: readonly Newer[]; close: () => void }) {
-  const { job, editor } = useEditing();
+  const { job, change } = useEditing();
   const { plan } = usePlanned();
   const moved = useMemo(() => onNewest(job, shelf), [job, shelf]);
   const read = useMemo(() => readJob(moved, shelf), [moved, shelf]);
   const [problem, setProblem] = useState<string>();
   const move = (): void => {
-    const [issue] = editor.change('versions', (draft) => void Object.assign(draft, onNewest(draft, shelf)));
+    const [issue] = change('versions', (draft) => void Object.assign(draft, onNewest(draft, shelf)));
     if (issue && !issue.kept) setProblem(issue.message);
     else close();
   };

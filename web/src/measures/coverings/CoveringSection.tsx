@@ -34,7 +34,7 @@ const EAVE_ORDERS = { 'metal-first': 'metal first', 'barrier-first': 'barrier fi
 
 /** Which covering of the job this slope has; what is changed in it changes on every slope that has it. */
 export function CoveringSection() {
-  const { job, library, editor } = useEditing();
+  const { job, library, change } = useEditing();
   const { measured: roof, recordIn } = useSlope();
   const [error, setError] = useState<string>();
   const covering = job.coverings.find(({ id }) => id === roof.covering)!;
@@ -73,7 +73,7 @@ export function CoveringSection() {
             onClick={() => {
               const fresh = newCovering(kind, library.catalog, job.coverings);
               if (!fresh) return setError(`${COVERING_NAMES[kind]}: the catalog lacks what it needs.`);
-              const [issue] = editor.change(`cover with ${COVERING_NAMES[kind]}`, (draft) => {
+              const [issue] = change(`cover with ${COVERING_NAMES[kind]}`, (draft) => {
                 draft.coverings.push(fresh);
                 recordIn(draft).covering = fresh.id;
                 dropUnused(draft);
