@@ -45,10 +45,15 @@ const SHEET_METAL_ROUGHNESS = 0.012;
  * Normal depth (millimetres) of water running down the roof leg beside a wall: a flat-bottomed channel as wide as the leg, by Manning
  * with n = 0.012 for metal and the slope term sin θ. Depth is small beside the width, so the hydraulic radius is taken as the depth.
  */
-export function channelDepth(litresPerMinute: number, width: number, angle: number): number {
+export function channelDepth(
+  litresPerMinute: number,
+  width: number,
+  angle: number,
+  roughness: number = SHEET_METAL_ROUGHNESS,
+): number {
   if (litresPerMinute <= 0 || width <= 0) return 0;
   const flow = litresPerMinute / 60_000;
-  return 1000 * ((flow * SHEET_METAL_ROUGHNESS) / ((width / 1000) * Math.sqrt(Math.sin(angle)))) ** 0.6;
+  return 1000 * ((flow * roughness) / ((width / 1000) * Math.sqrt(Math.sin(angle)))) ** 0.6;
 }
 
 /** Water collected along this wall, line by line, with the legs the plan uses. */
