@@ -98,10 +98,9 @@ function evenings(roof: Roof): Step[] {
   const openings = skylightsOf(roof);
   const hasBarrier = assembly.pieces.some(({ role }) => role === 'iceBarrier');
   const tarp: Words = ['tarp the bare deck from the ridge down, ', cut(TARP_LAP), ' over the barrier, edges battened.'];
+  const through = new Set(assembly.pieces.flatMap(({ role, detail }) => (role === 'throughWall' ? [detail] : [])));
   const opened = contexts.flatMap(({ fronts, walls, plane }) =>
-    [...fronts, ...walls]
-      .filter(({ id }) => assembly.pieces.some(({ role, detail }) => role === 'throughWall' && detail === id))
-      .map(({ id }) => `${id} on ${plane.name}`),
+    [...fronts, ...walls].filter(({ id }) => through.has(id)).map(({ id }) => `${id} on ${plane.name}`),
   );
   return [
     ...(hasBarrier && openings.length === 0

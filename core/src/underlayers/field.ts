@@ -34,6 +34,7 @@ export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | 
   const cap = chooseNail(catalog, 'cap', 0);
   const pieces: Piece[] = [];
   const fasteners: Fastener[] = [];
+  const columns = columnsOf(context);
   // at a valley it laps on to the sheet there and leaves the trough free
   const off = context.valleys.map((valley) => besideValley(valley, VALLEY_FREE, VALLEY_FREE));
   const rows = underlaymentRows(start, lines.end, product.width, layers, rules);
@@ -59,7 +60,7 @@ export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | 
         detail: 'underlayers',
         role: 'underlayment',
         product: product.id,
-        covers: slitCovers(context, strip.outlines, r, strip.from),
+        covers: slitCovers(context, columns, strip.outlines, r, strip.from),
         lay:
           groups.length > 1 ? slitRow(context, feet[groupOf(row) - 1], r, strip.from) : underlaymentRow(context, r, strip.from),
         liesOn:
@@ -80,7 +81,7 @@ export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | 
     const mine = rows.flatMap((row, i) => (groupOf(row) === group ? [{ row, i }] : []));
     const [first, last] = [mine[0]!, mine.at(-1)!];
     if (own.length === 0) return [];
-    const caps = fasteners.filter(({ piece }) => own.some(({ mark }) => mark === piece)).length;
+    const caps = fasteners.filter(({ piece }) => inGroup.get(piece) === group).length;
     // what it runs on past: its lower part goes under the wrap that comes next
     const next = feet.find((foot) => foot > first.row.from + LINE_TOLERANCE && foot < last.row.to - LINE_TOLERANCE);
     const which =
@@ -131,27 +132,45 @@ export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | 
   return { ...emptyAssembly, pieces, fasteners, steps };
 }
 
+/** A column of what stands on the slope, and where each thing in it begins, from the eave up. */
+type Column = { readonly left: number; readonly right: number; readonly feet: readonly number[] };
+
+/** The slope in columns, left to right, parted wherever a thing that stands on it begins or ends; found once for all its rows. */
+function columnsOf({ slits }: PlaneContext): Column[] {
+  const ends = [...new Set(slits.flatMap(({ x0, x1 }) => [x0, x1]))].sort((a, b) => a - b);
+  const xs = [Number.NEGATIVE_INFINITY, ...ends, Number.POSITIVE_INFINITY];
+  return xs.slice(1).map((right, i) => {
+    const left = xs[i]!;
+    return { left, right, feet: slits.filter(({ x0, x1 }) => x0 < right - 1 && x1 > left + 1).map(({ from }) => from) };
+  });
+}
+
 /**
  * A sheet of underlayment slit in the columns of what stands on the slope: in each, what lies below a thing goes under its bottom strip,
  * what lies beside it and above over its side and top strips.
  */
-function slitCovers(context: PlaneContext, outlines: readonly Outline[], row: number, along: number): Cover[] {
+function slitCovers(
+  context: PlaneContext,
+  columns: readonly Column[],
+  outlines: readonly Outline[],
+  row: number,
+  along: number,
+): Cover[] {
   const plain = (outline: Outline): Cover => ({ facet: context.facet, outline, holds: ['open'] });
-  const { slits } = context;
-  if (slits.length === 0) return outlines.map(plain);
+  if (context.slits.length === 0) return outlines.map(plain);
   return outlines.flatMap((outline) => {
     const { x0, x1, y0, y1 } = bounds(outline);
-    const xs = [x0, x1, ...slits.flatMap((slit) => [slit.x0, slit.x1])].filter((x) => x >= x0 && x <= x1).sort((a, b) => a - b);
-    return xs.slice(1).flatMap((right, i): Cover[] => {
-      const left = xs[i]!;
+    return columns.flatMap((column): Cover[] => {
+      const [left, right] = [Math.max(column.left, x0), Math.min(column.right, x1)];
       if (right - left < LINE_TOLERANCE) return [];
-      const levels = slits.filter((slit) => slit.x0 < right - 1 && slit.x1 > left + 1).map(({ from }) => from);
-      if (levels.length === 0) return intersectOutlines(outline, rectangle(left, y0, right, y1)).map(plain);
-      const edges = [Number.NEGATIVE_INFINITY, ...levels, Number.POSITIVE_INFINITY];
-      return edges.slice(1).flatMap((top, l): Cover[] => {
-        const [low, high] = [Math.max(y0, edges[l]!), Math.min(y1, top)];
+      const { feet } = column;
+      if (feet.length === 0) return intersectOutlines(outline, rectangle(left, y0, right, y1)).map(plain);
+      const below = feet.findLast((foot) => foot <= y0);
+      const edges = [y0, ...feet.filter((foot) => foot > y0 && foot < y1), y1];
+      return edges.slice(1).flatMap((high, l): Cover[] => {
+        const low = edges[l]!;
         if (high - low < LINE_TOLERANCE) return [];
-        const above = l === 0 ? undefined : edges[l]!;
+        const above = l === 0 ? below : low;
         return intersectOutlines(outline, rectangle(left, low, right, high)).map((part) => ({
           ...plain(part),
           lay: slitRow(context, above, row, along),

@@ -75,9 +75,9 @@ type Near = Pick<PlaneContext, 'nailFree' | 'metal'> & {
 };
 
 /** The walls as nails see them; `butt`: the lower edge of the course, under which a step lies. */
-function besideOf(context: PlaneContext, butt: number): Beside[] {
+function besideOf(context: PlaneContext, walls: readonly PlacedWall[], butt: number): Beside[] {
   const clear = leastOf(context.rules, 'fieldNails.fromWall');
-  return context.walls.map((wall) => ({
+  return walls.map((wall) => ({
     from: wall.from - LINE_TOLERANCE,
     to: bandTop(context, wall) + LINE_TOLERANCE,
     band: span(wall.x, wall.x + wall.side * clear),
@@ -89,9 +89,12 @@ function besideOf(context: PlaneContext, butt: number): Beside[] {
 /** What comes near the heights from `low` to `high` at all: a course looks at nothing else. */
 function nearTo(context: PlaneContext, low: number, high: number): Near {
   const { rules, nailFree, valleys, metal } = context;
+  const walls = context.walls.filter(
+    (wall) => high >= wall.from - LINE_TOLERANCE && low <= bandTop(context, wall) + LINE_TOLERANCE,
+  );
   return {
     clear: leastOf(rules, 'fieldNails.fromWall'),
-    walls: besideOf(context, low).filter(({ from, to }) => high >= from && low <= to),
+    walls: besideOf(context, walls, low),
     nailFree: nailFree.filter(({ from, to }) => high > from && low < to),
     valleys: valleys.flatMap((valley) => {
       const reach = reachOf(valley);
@@ -132,15 +135,16 @@ function metalAt({ metal, valleys, nailFree, walls, clear }: Near, y: number): S
 
 /** Stretches of course `n` that an apron covers, each with the height up to which it does not. */
 function apronsOver({ lines, fronts, frames }: PlaneContext, n: number): { readonly over: Span; readonly from: number }[] {
-  const faces = [
-    ...fronts.map(({ x0, x1, y: at, apronLeg }) => ({ x0, x1, at, apronLeg })),
-    ...frames.flatMap(({ x0, x1, from, apronLeg, hasBack }) => (hasBack ? [{ x0, x1, at: from, apronLeg }] : [])),
-  ];
   const [low, high] = [buttLine(lines, n) - 1, buttLine(lines, n + 1) + 1];
-  return faces
-    .filter(({ at, apronLeg }) => at - apronLeg > low && at - apronLeg < high)
-    .filter(({ at, apronLeg }) => lastUnderApron(lines, at, apronLeg) === n)
-    .map(({ x0, x1, at, apronLeg }) => ({ over: [x0, x1], from: at - apronLeg + UNDER_APRON }));
+  const isOver = (at: number, leg: number): boolean => at - leg > low && at - leg < high && lastUnderApron(lines, at, leg) === n;
+  return [
+    ...fronts
+      .filter(({ y, apronLeg }) => isOver(y, apronLeg))
+      .map(({ x0, x1, y, apronLeg }) => ({ over: [x0, x1] as const, from: y - apronLeg + UNDER_APRON })),
+    ...frames
+      .filter(({ from, apronLeg, hasBack }) => hasBack && isOver(from, apronLeg))
+      .map(({ x0, x1, from, apronLeg }) => ({ over: [x0, x1] as const, from: from - apronLeg + UNDER_APRON })),
+  ];
 }
 
 /** The ground for the nails of course `n`, which covers `outlines`, before it is known where the joints over it stand. */
@@ -300,7 +304,7 @@ export function mayTakeNail(context: PlaneContext, [x, y]: Point): boolean {
   const within = ([a, b]: Span): boolean => x > a && x < b;
   return (
     context.valleys.every((valley) => fromValleyLine(valley, [x, y]) >= valley.noNail) &&
-    !bandsAt({ walls: besideOf(context, 0), nailFree: context.nailFree }, y).some(within) &&
+    !bandsAt({ walls: besideOf(context, context.walls, 0), nailFree: context.nailFree }, y).some(within) &&
     !context.metal.some((outline) => isWithin(outline, [x, y]))
   );
 }
