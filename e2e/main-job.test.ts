@@ -345,11 +345,19 @@ describe('jobs', () => {
   });
 
   scene(
-    'an empty list shows the first thing to do',
+    'an empty list shows the first thing to do, by at most 300 KB of script',
     async (page) => {
       await page.route('**/api/jobs?*', (route) => route.fulfill({ json: { jobs: [], next: null } }));
       await page.reload();
       await page.getByText('Start with the tape').waitFor();
+      const scripts = await page.evaluate(() =>
+        performance
+          .getEntriesByType('resource')
+          .filter(({ name }) => name.endsWith('.js'))
+          .map((one) => (one as PerformanceResourceTiming).encodedBodySize),
+      );
+      expect(scripts.length).toBeGreaterThan(2);
+      expect(scripts.reduce((sum, bytes) => sum + bytes, 0)).toBeLessThan(300_000);
     },
     { width: 1280, height: 800 },
   );

@@ -3,7 +3,7 @@ import { useDebouncedValue } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
 import { IconCopy, IconDots, IconDownload, IconPlus, IconSearch, IconTrash, IconUpload } from '@tabler/icons-react';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { type Job, newJob, newestLibrary, readJob, readJobText, refuseSize, writeJobText } from '#core';
+import type { Job } from '#core';
 import { useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import {
@@ -25,6 +25,8 @@ import css from './JobsPage.module.css';
 const DATE = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
 const FOUND_SOON_MS = 3_000;
+
+const files = () => import('./files.ts');
 
 /** The jobs of the organisation: open, add, copy, delete with undo, import and export. */
 export function JobsPage() {
@@ -66,6 +68,7 @@ export function JobsPage() {
   const open = async (job: Job) => navigate(`/jobs/${(await addJob(job)).id}`);
   const start = () =>
     run.mutate(async () => {
+      const { newJob, newestLibrary } = await files();
       const job = shelf.data && newJob(newestLibrary(shelf.data), 'New job', 'imperial');
       if (!job)
         throw new Error(
@@ -74,6 +77,7 @@ export function JobsPage() {
       await open(job);
     });
   const readStored = async (id: string): Promise<Job> => {
+    const { readJob } = await files();
     const read = readJob((await getJob(id)).job, shelf.data!);
     if (!read.ok) throw new Error(read.issues[0]!.message);
     return read.job;
@@ -81,9 +85,13 @@ export function JobsPage() {
   const copy = ({ id, name }: JobSummary) =>
     run.mutate(async () => addJob({ ...(await readStored(id)), name: `${name} (copy)`.slice(0, 120) }));
   const exportJob = ({ id, name }: JobSummary) =>
-    run.mutate(async () => download(`${fileName(name)}.ruvet.json`, writeJobText(await readStored(id)), 'application/json'));
+    run.mutate(async () => {
+      const { writeJobText } = await files();
+      download(`${fileName(name)}.ruvet.json`, writeJobText(await readStored(id)), 'application/json');
+    });
   const importFile = (file: File) =>
     run.mutate(async () => {
+      const { readJobText, refuseSize } = await files();
       const tooLarge = refuseSize(file.size);
       const read = tooLarge ? { ok: false as const, issues: [tooLarge] } : readJobText(await file.text(), shelf.data!);
       if (read.ok) await open(read.job);
