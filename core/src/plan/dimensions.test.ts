@@ -6,7 +6,7 @@ import { cases } from '../../fixtures/seeds.ts';
 import { findItem } from '../catalog/index.ts';
 import { bounds, distanceToStretch } from '../roof/index.ts';
 import { inches } from '../units/index.ts';
-import { type Dimension, type Plan, dimensionsOf, lengthOf, planJob } from './index.ts';
+import { type Dimension, type Plan, DRAWN_OF_WALL, dimensionsOf, lengthOf, planJob } from './index.ts';
 
 const house = planJob(demoHouse(), demoLibrary);
 const of = (plan: Plan, detail: string): Dimension[] =>
@@ -104,6 +104,18 @@ describe('what the tape meets on a face is what governs it', () => {
     expect(length(house, 'V1', 'past the centre')).toBeGreaterThanOrEqual(requirement('south', 'valley.cross') - 1e-6);
     expect(length(house, 'V1', 'back from the centre')).toBeCloseTo(inches(2), 1);
   });
+});
+
+it('of a long wall nothing is measured above its foot, which is all that is drawn: the slate porch', () => {
+  const plan = planJob(demoFile('keepers-cottage-porch'), demoLibrary);
+  const face = plan.facets.find(({ on, detail, cavity }) => on !== undefined && detail === 'SW1' && !cavity)!;
+  const foot = bounds(face.outline).x0;
+  const all = dimensionsOf(
+    plan,
+    plan.panels.find(({ detail }) => detail === 'SW1')!,
+  ).filter(({ facet }) => facet === face.id);
+  expect(all.map(({ what }) => what)).toContain('off the roof, plumb');
+  for (const { what, from, to } of all) expect(Math.max(from[0], to[0]) - foot, what).toBeLessThanOrEqual(DRAWN_OF_WALL);
 });
 
 it('on any roof: every dimension has a length, stands once on its drawing, and ends on the piece it is of', () => {

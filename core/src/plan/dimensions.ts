@@ -1,7 +1,7 @@
 import { type FigurePanel, type Piece, isSidePiece } from '../assembly/index.ts';
 import { type Outline, type Point, bounds, isWithin, slopeToWall, spansAcross, wallToSlope } from '../roof/index.ts';
 import { buttLine } from '../surface/index.ts';
-import { LINE_TOLERANCE } from '../units/index.ts';
+import { LINE_TOLERANCE, inches } from '../units/index.ts';
 import type { Plan } from './planJob.ts';
 
 /** A length the tape meets on a detail's drawing: between two places on the chart of a slope or a face, millimetres, and the way its line stands off from them. */
@@ -84,11 +84,11 @@ const onFace = (own: readonly Piece[], facet: string, seen: (at: Point) => Point
     return outline.length > 0 ? [{ piece, outline, box: bounds(outline) }] : [];
   });
 
-/** What comes down over a leg that ends at a height, the widest of it. */
+/** What comes down over a leg that ends at a height: of several side by side the last, beside whose end there is room for a figure. */
 const downOver = (on: readonly OnFace[], top: number): OnFace | undefined =>
   on
     .filter(({ piece, box }) => COMES_DOWN.has(piece.role) && box.y0 > LINE_TOLERANCE && box.y0 < top - LINE_TOLERANCE)
-    .sort((p, q) => q.box.x1 - q.box.x0 - (p.box.x1 - p.box.x0))[0];
+    .sort((p, q) => q.box.x1 - p.box.x1 || p.box.x0 - q.box.x0)[0];
 
 /** Up a face across the slope: the leg of what is turned up it, how far what comes down over that stays off the roof, and how far it laps. */
 function upFace(own: readonly Piece[], facet: string): Dimension[] {
@@ -111,6 +111,9 @@ function upFace(own: readonly Piece[], facet: string): Dimension[] {
       : []),
   ];
 }
+
+/** Of a long wall so much of its foot is drawn, level. */
+export const DRAWN_OF_WALL = inches(60);
 
 /** Up a side: square to the roof line the leg of a step, how far what comes down over it stays off the roof and laps it; of stepped counterflashing one piece. */
 function upSide(own: readonly Piece[], facet: string, foot: number, pitch: number): Dimension[] {
@@ -141,13 +144,17 @@ function upSide(own: readonly Piece[], facet: string, foot: number, pitch: numbe
     ...(over
       ? [square('off the roof', over.piece, at, 0, over.box.y0), square('over the steps', over.piece, at, over.box.y0, box.y1)]
       : []),
-    ...steppedCounter(counters, facet, pitch),
+    ...steppedCounter(
+      counters.filter(({ box: { x1 } }) => x1 <= slopeToWall(foot, 0, pitch)[0] + DRAWN_OF_WALL),
+      facet,
+      pitch,
+    ),
   ];
 }
 
 /**
- * Stepped counterflashing of a side, plumb and level as it is cut and set: of one in the middle its tall end and level length, the lap of the lowest, and
- * how far the highest stays off the roof.
+ * Stepped counterflashing of a side, as much as is drawn of it, plumb and level as it is cut and set: of one in the middle its tall end and level length, the lap
+ * of the lowest, and how far the highest stays off the roof.
  */
 function steppedCounter(counters: readonly OnFace[], facet: string, pitch: number): Dimension[] {
   const inOrder = counters.toSorted((p, q) => p.box.x0 - q.box.x0);

@@ -1,7 +1,7 @@
 export * from './check.ts';
 export * from './compare.ts';
 export { type Section, type SectionLayer, type SectionSurface, sectionsOf } from './section.ts';
-export { type Dimension, dimensionsOf, lengthOf } from './dimensions.ts';
+export { DRAWN_OF_WALL, type Dimension, dimensionsOf, lengthOf } from './dimensions.ts';
 export * from './kept.ts';
 export * from './planJob.ts';
 export * from './setAside.ts';

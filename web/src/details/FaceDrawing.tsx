@@ -1,4 +1,4 @@
-import { type Dimension, type Facet, ROLES, byLay, lengthOf } from '#core';
+import { DRAWN_OF_WALL, type Dimension, type Facet, ROLES, byLay, lengthOf } from '#core';
 import { useEditing, usePlanned, useView } from '../editor/context.ts';
 import { pathOf } from '../slope/develop.ts';
 import { DimensionLines } from './DimensionLines.tsx';
@@ -9,8 +9,7 @@ const WIDE = 660;
 /** Room beside a face for its dimensions, and for its name at least. */
 const BESIDE = 148;
 const NAME = 160;
-/** Of a long sidewall the foot is shown, and of every wall its lowest part. */
-const LONGEST = 60 * 25.4;
+/** Of every wall its lowest part is shown. */
 const SHOWN = 22 * 25.4;
 
 type Props = {
@@ -110,6 +109,6 @@ function shownOf(facet: Facet, pitch: number): Span {
   const xs = facet.outline.map(([x]) => x);
   const ys = facet.outline.map(([, y]) => y);
   const [x0, low] = [Math.min(...xs), Math.min(...ys)];
-  const x1 = pitch > 0 ? Math.min(Math.max(...xs), x0 + LONGEST) : Math.max(...xs);
+  const x1 = pitch > 0 ? Math.min(Math.max(...xs), x0 + DRAWN_OF_WALL) : Math.max(...xs);
   return { x0, x1, low, high: Math.min(Math.max(...ys), low + (x1 - x0) * pitch + SHOWN) };
 }
