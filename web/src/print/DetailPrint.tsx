@@ -36,9 +36,12 @@ export function DetailPrint() {
     if (!article) return;
     const room = height * PIXELS - 4;
     // measured at the size it is drawn: letters drawn smaller are not smaller to the dot, and wrap elsewhere
-    const fits = (zoom: number): boolean => {
+    const drawAt = (zoom: number): void => {
       article.style.zoom = String(zoom);
       article.style.width = `${width / zoom}mm`;
+    };
+    const fits = (zoom: number): boolean => {
+      drawAt(zoom);
       return article.getBoundingClientRect().height <= room;
     };
     const fit = (): void => {
@@ -51,7 +54,7 @@ export function DetailPrint() {
           if (fits(middle)) least = middle;
           else most = middle;
         }
-      fits(least);
+      drawAt(least);
       setZoom(least);
     };
     fit();

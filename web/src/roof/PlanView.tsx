@@ -33,7 +33,7 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
   const xs = points.map(([x]) => x);
   const ys = points.map(([, y]) => y);
   const [west, east, south, north] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const scale = size ? Math.min((size.width - 2 * MARGIN) / (east - west), (size.height - 2 * MARGIN) / (north - south)) : 0;
+  const scale = size ? Math.min((width - 2 * MARGIN) / (east - west), (height - 2 * MARGIN) / (north - south)) : 0;
   const at = ([x, y]: readonly [number, number]): [number, number] => [
     width / 2 + (x - (west + east) / 2) * scale,
     height / 2 - (y - (north + south) / 2) * scale,
