@@ -17,22 +17,24 @@ export const byLay = (a: { lay: LayKey; mark?: string }, b: { lay: LayKey; mark?
 
 /** Puts assemblies together, pieces and steps in the order of laying. Their marks must differ. */
 export function assemble(parts: readonly Assembly[]): Assembly {
-  const pieces = parts.flatMap((part) => part.pieces).sort(byLay);
+  // joined as whole lists: there are thousands of fasteners
+  const all = <Key extends keyof Assembly>(key: Key) => ([] as Assembly[Key][number][]).concat(...parts.map((part) => part[key]));
+  const pieces = all('pieces').sort(byLay);
   const seen = new Set<string>();
   for (const { mark } of pieces) {
     if (seen.has(mark)) throw new Error(`two pieces are marked ${mark}`);
     seen.add(mark);
   }
   return {
-    facets: parts.flatMap((part) => part.facets),
-    joints: parts.flatMap((part) => part.joints),
+    facets: all('facets'),
+    joints: all('joints'),
     pieces,
-    fasteners: parts.flatMap((part) => part.fasteners),
-    zones: parts.flatMap((part) => part.zones),
-    steps: parts.flatMap((part) => part.steps).sort(byLay),
-    findings: parts.flatMap((part) => part.findings),
-    panels: parts.flatMap((part) => part.panels),
-    drifts: parts.flatMap((part) => part.drifts),
+    fasteners: all('fasteners'),
+    zones: all('zones'),
+    steps: all('steps').sort(byLay),
+    findings: all('findings'),
+    panels: all('panels'),
+    drifts: all('drifts'),
   };
 }
 

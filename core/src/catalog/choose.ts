@@ -6,7 +6,7 @@ export const itemsOf = <K extends ItemKind>(catalog: Catalog, kind: K): ItemOf<K
 
 /** The item with this id and kind, or undefined. */
 export const findItem = <K extends ItemKind>(catalog: Catalog, kind: K, id: string): ItemOf<K> | undefined =>
-  itemsOf(catalog, kind).find((item) => item.id === id);
+  catalog.items.find((item): item is ItemOf<K> => item.id === id && item.kind === kind);
 
 /** An item the job was checked to have; its absence is a broken invariant, not bad input. */
 export function itemById<K extends ItemKind>(catalog: Catalog, kind: K, id: string): ItemOf<K> {

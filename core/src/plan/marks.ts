@@ -21,10 +21,12 @@ export function planeMarks(planes: readonly Plane[]): Map<string, string> {
 
 /** Marks of courses and underlayers are alike on every slope until they get their slope's mark. */
 export function markedFor(assembly: Assembly, plane: string, mark: string): Assembly {
-  const own = new Set(
-    assembly.pieces.filter(({ detail }) => detail === 'covering' || detail === 'underlayers').map(({ mark: name }) => name),
+  const own = new Map(
+    assembly.pieces
+      .filter(({ detail }) => detail === 'covering' || detail === 'underlayers')
+      .map(({ mark: name }) => [name, `${mark}${name}`]),
   );
-  const named = (name: string): string => (own.has(name) ? `${mark}${name}` : name);
+  const named = (name: string): string => own.get(name) ?? name;
   const zone = (one: Assembly['zones'][number]) => (one.piece === undefined ? one : { ...one, piece: named(one.piece) });
   return {
     ...assembly,

@@ -30,9 +30,9 @@ export const rectangle = (x0: number, y0: number, x1: number, y1: number): Outli
 export function outlineArea(outline: Outline): number {
   let twice = 0;
   for (let i = 0; i < outline.length; i++) {
-    const [ax, ay] = outline[i]!;
-    const [bx, by] = outline[(i + 1) % outline.length]!;
-    twice += ax * by - bx * ay;
+    const a = outline[i]!;
+    const b = outline[(i + 1) % outline.length]!;
+    twice += a[0] * b[1] - b[0] * a[1];
   }
   return twice / 2;
 }

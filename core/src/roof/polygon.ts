@@ -94,20 +94,20 @@ const middleOf = ({ x0, x1, y0, y1 }: Box): Point => [(x0 + x1) / 2, (y0 + y1) /
 
 /** Does an edge of an outline touch a box, or come within a thousandth of a millimetre of it? */
 const enters = (outline: Outline, { x0, x1, y0, y1 }: Box): boolean =>
-  outline.some(([ax, ay], i) => {
-    const [bx, by] = outline[(i + 1) % outline.length]!;
-    // the stretch of the edge, from 0 to 1, between the box's sides, then between its ends
-    let [from, to] = [0, 1];
-    for (const [a, b, low, high] of [
-      [ax, bx, x0 - 1 / FINE, x1 + 1 / FINE],
-      [ay, by, y0 - 1 / FINE, y1 + 1 / FINE],
-    ] as const) {
-      if (a === b && (a < low || a > high)) return false;
-      if (a === b) continue;
-      const [s, t] = [(low - a) / (b - a), (high - a) / (b - a)];
-      from = Math.max(from, Math.min(s, t));
-      to = Math.min(to, Math.max(s, t));
-    }
+  outline.some((a, i) => {
+    const b = outline[(i + 1) % outline.length]!;
+    // the stretch of the edge, from 0 to 1, that lies beyond none of the box's four sides
+    let from = 0;
+    let to = 1;
+    const keep = (past: number, by: number): void => {
+      if (by > 0) from = Math.max(from, past / by);
+      else if (by < 0) to = Math.min(to, past / by);
+      else if (past > 0) to = -1;
+    };
+    keep(x0 - 1 / FINE - a[0], b[0] - a[0]);
+    keep(a[0] - x1 - 1 / FINE, a[0] - b[0]);
+    keep(y0 - 1 / FINE - a[1], b[1] - a[1]);
+    keep(a[1] - y1 - 1 / FINE, a[1] - b[1]);
     return from <= to;
   });
 
@@ -180,9 +180,9 @@ export function clipByLine(outline: Outline, value: (p: Point) => number): Outli
 export function isWithin(outline: Outline, [x, y]: Point): boolean {
   let inside = false;
   for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
-    const [ax, ay] = outline[i]!;
-    const [bx, by] = outline[j]!;
-    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside;
+    const a = outline[i]!;
+    const b = outline[j]!;
+    if (a[1] > y !== b[1] > y && x < ((b[0] - a[0]) * (y - a[1])) / (b[1] - a[1]) + a[0]) inside = !inside;
   }
   return inside;
 }

@@ -47,7 +47,8 @@ export function subtractSpans(spans: readonly Span[], taken: readonly Span[]): r
 
 /** Which of spans in order, none over another, is the first that ends past a place. */
 function firstPast(spans: readonly Span[], place: number): number {
-  let [low, high] = [0, spans.length];
+  let low = 0;
+  let high = spans.length;
   while (low < high) {
     const middle = (low + high) >> 1;
     if (spans[middle]![1] > place) high = middle;
@@ -57,7 +58,8 @@ function firstPast(spans: readonly Span[], place: number): number {
 }
 
 /** The part of spans in order, none over another, between two places. */
-export function clipSpans(spans: readonly Span[], from: number, to: number): Span[] {
+export function clipSpans(spans: readonly Span[], from: number, to: number): readonly Span[] {
+  if (spans.length === 1 && spans[0]![0] >= from && spans[0]![1] <= to) return spans;
   const clipped: Span[] = [];
   for (let i = firstPast(spans, from); i < spans.length && spans[i]![0] < to; i++) {
     const span = spans[i]!;
@@ -103,18 +105,21 @@ export function spansNear(a: Point, b: Point, distance: number): (y: number) => 
   const [nx, ny] = length > 0 ? [(-(b[1] - a[1]) / length) * distance, ((b[0] - a[0]) / length) * distance] : [0, 0];
   const band: Outline = [[a[0] + nx, a[1] + ny], [a[0] - nx, a[1] - ny], [b[0] - nx, b[1] - ny], [b[0] + nx, b[1] + ny]]; // prettier-ignore
   return (y) => {
-    let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-    for (const [x, at] of [a, b]) {
-      const off = Math.abs(y - at);
-      if (off >= distance) continue;
+    let low = Number.POSITIVE_INFINITY;
+    let high = Number.NEGATIVE_INFINITY;
+    const round = (end: Point): void => {
+      const off = Math.abs(y - end[1]);
+      if (off >= distance) return;
       const half = Math.sqrt(distance * distance - off * off);
-      low = Math.min(low, x - half);
-      high = Math.max(high, x + half);
-    }
+      low = Math.min(low, end[0] - half);
+      high = Math.max(high, end[0] + half);
+    };
+    round(a);
+    round(b);
     if (length > 0)
-      for (const [from, to] of spansAcross(band, y)) {
-        low = Math.min(low, from);
-        high = Math.max(high, to);
+      for (const span of spansAcross(band, y)) {
+        low = Math.min(low, span[0]);
+        high = Math.max(high, span[1]);
       }
     return low > high ? undefined : [low, high];
   };

@@ -91,7 +91,8 @@ export function tooNear(context: PlaneContext, course: LaidOut, below: LaidOut |
   const apart = leastOf(context.rules, 'covering.jointOffset');
   const others = below ? openIn(context, below) : [];
   return jointsOf(course).flatMap((x) => {
-    const joint = Math.min(...others.map((other) => Math.abs(other - x)), apart);
+    let joint = apart;
+    for (const other of others) joint = Math.min(joint, Math.abs(other - x));
     return joint < apart - LINE_TOLERANCE ? [{ course: course.n, x0: x, x1: x, nails: 0, joint }] : [];
   });
 }

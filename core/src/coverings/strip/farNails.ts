@@ -10,6 +10,8 @@ const FAR_ZONE = inches(10);
 /** And how far above and below the nail line. */
 const FAR_UP = inches(6);
 const FAR_STEP = inches(0.25);
+/** A nail and what is right round it lies on the same piece. */
+const ROUND = [[0, 0], [FAR_STEP, FAR_STEP], [-FAR_STEP, FAR_STEP], [FAR_STEP, -FAR_STEP], [-FAR_STEP, -FAR_STEP]] as const; // prettier-ignore
 /** Where they are tried, in from the end and up from the line: the nearest to the usual place first, a step up as bad as two aside. */
 const FAR_SPOTS = Array.from({ length: Math.floor(FAR_UP / FAR_STEP) + 1 }, (_, i) => i * FAR_STEP)
   .flatMap((up) => (up === 0 ? [0] : [up, -up]))
@@ -24,9 +26,8 @@ const FAR_SPOTS = Array.from({ length: Math.floor(FAR_UP / FAR_STEP) + 1 }, (_, 
  */
 export function farNails(context: PlaneContext, n: number, one: Crossing, line: number, count: number): Point[] {
   const { lines } = context;
-  const other = context.other(one.other);
+  const mayTake = mayTakeNail(context.other(one.other));
   const top = Math.min(chalkLine(lines, n), lines.end) - inches(0.5);
-  const half = FAR_STEP;
   const found: { own: Point; across: Point }[] = [];
   for (const [inset, up] of FAR_SPOTS) {
     if (found.length >= count) break;
@@ -35,9 +36,8 @@ export function farNails(context: PlaneContext, n: number, one: Crossing, line: 
     const apart = found.length === 0 ? 0 : 2 * END_NAIL;
     if (found.some(({ own: [x, y] }) => Math.hypot(own[0] - x, own[1] - y) < apart)) continue;
     const across = one.across(own);
-    const on = [[0, 0], [half, half], [-half, half], [half, -half], [-half, -half]] // prettier-ignore
-      .every(([dx, dy]) => one.outlines.some((outline) => isWithin(outline, [across[0] + dx!, across[1] + dy!])));
-    if (on && mayTakeNail(other, across)) found.push({ own, across });
+    const on = ROUND.every(([dx, dy]) => one.outlines.some((outline) => isWithin(outline, [across[0] + dx, across[1] + dy])));
+    if (on && mayTake(across)) found.push({ own, across });
   }
   return found.map(({ across }) => across);
 }

@@ -35,7 +35,8 @@ const withinOff = ({ off }: Bond, x: number): boolean =>
 
 function jointCost(bond: Bond, x: number, isRegular: boolean): number {
   let cost = isRegular ? 0 : COST.moved;
-  const nearest = bond.below.reduce((least, other) => Math.min(least, Math.abs(other - x)), Number.POSITIVE_INFINITY);
+  let nearest = Number.POSITIVE_INFINITY;
+  for (const other of bond.below) nearest = Math.min(nearest, Math.abs(other - x));
   if (nearest < bond.apart - LINE_TOLERANCE) cost += COST.overJoint * (2 - nearest / bond.apart);
   if (withinOff(bond, x)) cost += COST.overMetal;
   return cost;
@@ -76,7 +77,9 @@ export function layJoints(x0: number, x1: number, whole: readonly Span[], bond: 
 }
 
 /** Joints strictly between two fixed edges. */
-function between(from: number, to: number, bond: Bond): number[] {
+function between(from: number, to: number, whole: Bond): number[] {
+  const { below, apart } = whole;
+  const bond = { ...whole, below: below.filter((x) => x > from - apart && x < to + apart) };
   const regular = courseJoints(bond.course, from, to, bond.width, bond.offset);
   let edges = [from, ...regular, to];
   for (const reach of [2, 5]) {
@@ -113,14 +116,19 @@ function cheapest(from: number, to: number, regular: readonly number[], bond: Bo
   const best = places.map(() => Number.POSITIVE_INFINITY);
   const back = places.map(() => 0);
   best[0] = 0;
+  let first = 0;
   for (let i = 1; i < places.length; i++) {
     const x = places[i]!;
     const own = i === places.length - 1 ? 0 : jointCost(bond, x, onBond.has(x));
-    for (let j = i - 1; j >= 0 && x - places[j]! <= bond.width + LINE_TOLERANCE; j--) {
+    while (x - places[first]! > bond.width + LINE_TOLERANCE) first++;
+    // the longest piece first: it is mostly the cheapest, and most others need not be looked at closely; of two alike the shorter one
+    for (let j = first; j < i; j++) {
       const before = best[j]! + own;
-      if (before >= best[i]!) continue;
+      if (before > best[i]!) continue;
       const cost = before + pieceCost(bond, places[j]!, x, best[i]! - before + NOISE);
-      if (cost < best[i]!) [best[i], back[i]] = [cost, j];
+      if (cost > best[i]!) continue;
+      best[i] = cost;
+      back[i] = j;
     }
   }
   const joints: number[] = [];

@@ -238,19 +238,33 @@ export function nailPiece(
   const spots: NailSpot[] = [];
   const { levels } = ground;
   const [line] = levels;
+  const [low, high] = [x0 + inset, x1 - inset];
+  const places = Array.from({ length: wanted }, (_, i) =>
+    wanted === 1 ? (low + high) / 2 : low + ((high - low) * i) / (wanted - 1),
+  );
   const plain = piece.length === 4 && piece.every(([x, y]) => (x === x0 || x === x1) && (y === y0 || y === y1));
+  // nearly every piece is a whole rectangle with nothing near it
+  const isClear =
+    plain &&
+    driven.length === 0 &&
+    wanted >= least &&
+    high - low > wanted * NAILS_APART &&
+    line >= y0 &&
+    line + FROM_TOP - LINE_TOLERANCE < y1;
+  if (isClear && places.every((x) => isWithinSpans(ground.free(0), x, low, high)))
+    return places.map((x) => ({ at: [x, line], inHeadlap: false }));
   // with covering above it too, as far as a nail keeps from an upper edge
   const wholeRow: readonly Span[] = [[x0, x1]];
   const rowAt = byLevel((level): readonly Span[] => {
     const y = levels[level]!;
     const above = y + FROM_TOP - LINE_TOLERANCE;
     if (plain) return y >= y0 && above < y1 ? wholeRow : [];
-    return spansAcross(piece, y).flatMap(([a, b]) => clipSpans(spansAcross(piece, above), a, b));
+    const higher = spansAcross(piece, above);
+    return higher.length === 0 ? higher : spansAcross(piece, y).flatMap(([a, b]) => clipSpans(higher, a, b));
   });
   // nearly every nail stands where it is wanted
   const isFreeOnLine = (x: number, where: readonly Span[]): boolean =>
-    rowAt(0).some((row) => isWithinSpans(where, x, Math.max(row[0], x0 + inset), Math.min(row[1], x1 - inset))) &&
-    !isTaken(x, line);
+    rowAt(0).some((row) => isWithinSpans(where, x, Math.max(row[0], low), Math.min(row[1], high))) && !isTaken(x, line);
   const taken: Point[] = [...driven];
   const isTaken = (x: number, y: number): boolean => taken.some((at) => (at[0] - x) ** 2 + (at[1] - y) ** 2 <= NAILS_APART ** 2);
   /** What other nails take of a level line. */
@@ -260,11 +274,13 @@ export function nailPiece(
       const half = off < NAILS_APART ? Math.sqrt(NAILS_APART ** 2 - off ** 2) : 0;
       return half > 0 ? [[px - half, px + half]] : [];
     });
-  const drive = (at: Point, inHeadlap: boolean): void => {
+  const drive = (at: Point, inHeadlap: boolean): true => {
     spots.push({ at, inHeadlap });
     taken.push(at);
+    return true;
   };
-  const choose = (x: number, where: (level: number) => readonly Span[], inHeadlap: boolean): void => {
+  /** Drives a nail as near as may be to where it is wanted; false where there is no place left for any. */
+  const choose = (x: number, where: (level: number) => readonly Span[], inHeadlap: boolean): boolean => {
     if (isFreeOnLine(x, where(0))) return drive([x, line], inHeadlap);
     let best: Point | undefined;
     let cost = Number.POSITIVE_INFINITY;
@@ -272,11 +288,11 @@ export function nailPiece(
       const y = levels[level]!;
       const aside = UP_OR_ASIDE * Math.abs(y - line);
       if (aside >= cost) break;
-      const reach = cost - aside;
+      const reach = cost - aside + LINE_TOLERANCE;
+      const near = clipSpans(where(level), Math.max(low, x - reach), Math.min(high, x + reach));
+      if (near.length === 0) continue;
       for (const row of rowAt(level)) {
-        const low = Math.max(row[0], x0 + inset, x - reach - LINE_TOLERANCE);
-        const high = Math.min(row[1], x1 - inset, x + reach + LINE_TOLERANCE);
-        for (const span of clipSpans(where(level), low, high)) {
+        for (const span of clipSpans(near, row[0], row[1])) {
           const nearest = nearestIn(span, x);
           if (Math.abs(nearest - x) + aside >= cost) continue;
           for (const left of isTaken(nearest, y) ? subtractSpans([span], takenAt(y)) : [span]) {
@@ -288,25 +304,22 @@ export function nailPiece(
         }
       }
     }
-    if (best) drive(best, inHeadlap);
+    return best !== undefined && drive(best, inHeadlap);
   };
-  const [low, high] = [x0 + inset, x1 - inset];
-  const places = Array.from({ length: wanted }, (_, i) =>
-    wanted === 1 ? (low + high) / 2 : low + ((high - low) * i) / (wanted - 1),
-  );
-  for (const x of places) choose(x, ground.free, false);
-  for (let i = 0; spots.length < least && i < least; i++) choose(places[i === 0 ? 0 : wanted - 1]!, ground.spare, true);
+  places.every((x) => choose(x, ground.free, false));
+  for (let i = 0; spots.length < least && i < least; i++)
+    if (!choose(places[i === 0 ? 0 : wanted - 1]!, ground.spare, true)) break;
   return spots;
 }
 
 /** May a nail that comes over from another slope stand at a place of this one, through covering that lies there under no course of its own? */
-export function mayTakeNail(context: PlaneContext, [x, y]: Point): boolean {
-  const within = ([a, b]: Span): boolean => x > a && x < b;
-  return (
-    context.valleys.every((valley) => fromValleyLine(valley, [x, y]) >= valley.noNail) &&
-    !bandsAt({ walls: besideOf(context, context.walls, 0), nailFree: context.nailFree }, y).some(within) &&
-    !context.metal.some((outline) => isWithin(outline, [x, y]))
-  );
+export function mayTakeNail(context: PlaneContext): (at: Point) => boolean {
+  const { valleys, nailFree, metal } = context;
+  const walls = besideOf(context, context.walls, 0);
+  return (at) =>
+    valleys.every((valley) => fromValleyLine(valley, at) >= valley.noNail) &&
+    !bandsAt({ walls, nailFree }, at[1]).some(([a, b]) => at[0] > a && at[0] < b) &&
+    !metal.some((outline) => isWithin(outline, at));
 }
 
 /** A band beside a valley on its slope, just as far as the valley goes. */
