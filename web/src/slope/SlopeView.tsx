@@ -12,11 +12,12 @@ import {
   IconTexture,
 } from '@tabler/icons-react';
 import { type Feature, type Plane, buttLine, footprint, headingOf, isSidePiece, lastCourseAtOrBelow } from '#core';
-import { type KeyboardEvent, memo, useCallback, useMemo, useState } from 'react';
+import { type KeyboardEvent, type Ref, memo, useCallback, useImperativeHandle, useMemo, useRef, useState } from 'react';
 import { type SlopeShown, type Units, useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { UNFOLDED, developCover, developPlane } from './develop.ts';
 import { type At, type Held, useDrawingGestures } from './gestures.ts';
 import { LaidPieces } from './LaidPieces.tsx';
+import { useSlide } from './slide.ts';
 import { StoryPole } from './StoryPole.tsx';
 import { markerAt, markerHeight } from './pole.ts';
 import {
@@ -83,8 +84,6 @@ function inSight(view: Viewport, size: Size, left: number, [x, y]: readonly [num
   return { ...view, left: Math.max(left, x - (size.width - POLE) / 3 / view.scale), top: y + size.height / 2 / view.scale };
 }
 
-const STILL: At = { x: 0, y: 0 };
-
 /** Room beside an unfolded wall for its name. */
 const NAMED = 280;
 
@@ -95,16 +94,18 @@ export function SlopeView() {
   const { plane, lines, roof, lineOf, place } = useSlope();
   const { marker, setMarker, chosen, choose, reveal } = useView();
   const [frame, size, element] = useSize();
-  // while it is dragged along, what is drawn for the view before slides on its layers, and nothing is drawn anew
-  const [{ view, slid }, setLooked] = useState<{ readonly view?: Viewport; readonly slid: At }>({ slid: STILL });
+  const [view, setLooked] = useState<Viewport>();
+  const slide = useSlide(element, view);
   const setView = useCallback(
-    (change: (now: Viewport | undefined) => Viewport | undefined): void =>
-      setLooked((now) => ({ view: change(now.view && pan(now.view, now.slid.x, now.slid.y)), slid: STILL })),
-    [],
+    (change: (now: Viewport | undefined) => Viewport | undefined): void => {
+      const { x, y } = slide.taken();
+      setLooked((now) => change(now && pan(now, x, y)));
+    },
+    [slide],
   );
   const [fitting, setFitting] = useState<'all' | 'height' | 'by hand'>('all');
   const [shown, setShown] = useState({ nails: true, zones: true });
-  const [drag, setDrag] = useState<Drag>();
+  const ghost = useRef<Carried>(null);
   const [refused, setRefused] = useState<string>();
   const chart = useMemo(() => developPlane(plan, roof), [plan, roof]);
   const { end: slopeLength } = plane.lines;
@@ -179,9 +180,9 @@ export function SlopeView() {
       return { ...place, ...snapped({ plane, roof }, units, place, 9 / view.scale) };
     };
     return {
-      move: (to) => setDrag(placed(to)),
+      move: (to) => ghost.current?.show(placed(to)),
       drop: (to) => {
-        setDrag(undefined);
+        ghost.current?.show(undefined);
         const { x, y } = placed(to);
         // a pipe is measured to its centre, everything else to its near corner
         const centre = feature.kind === 'pipe';
@@ -204,7 +205,7 @@ export function SlopeView() {
     },
     pan: (dx, dy) => {
       setFitting('by hand');
-      setLooked((now) => ({ ...now, slid: { x: now.slid.x + dx, y: now.slid.y + dy } }));
+      slide.by(dx, dy);
     },
     settle: () => setView((now) => now),
     zoom: (factor, { x, y }) => {
@@ -244,12 +245,11 @@ export function SlopeView() {
           <>
             <svg
               className={css.layer}
+              data-slides="along and up"
               aria-hidden
               width={1}
               height={1}
-              style={{
-                transform: `translate(${POLE - view.left * view.scale + slid.x}px, ${view.top * view.scale + slid.y}px)`,
-              }}
+              style={{ transform: `translate(${POLE - view.left * view.scale}px, ${view.top * view.scale}px)` }}
             >
               <defs>
                 <pattern
@@ -276,15 +276,10 @@ export function SlopeView() {
                 />
               </g>
             </svg>
-            <svg
-              className={`${css.layer} ${css.over}`}
-              width={1}
-              height={1}
-              style={{ transform: `translate(${slid.x}px, ${slid.y}px)` }}
-            >
+            <svg className={`${css.layer} ${css.over}`} data-slides="along and up" width={1} height={1}>
               <Labels view={view} width={size.width} />
             </svg>
-            <svg className={`${css.layer} ${css.over}`} width={1} height={1} style={{ transform: `translate(0px, ${slid.y}px)` }}>
+            <svg className={`${css.layer} ${css.over}`} data-slides="up" width={1} height={1}>
               <StoryPole view={view} height={size.height} />
             </svg>
             <svg
@@ -296,12 +291,13 @@ export function SlopeView() {
             >
               <ScaleBar view={view} x={size.width - 12} y={size.height - 14} />
             </svg>
-            {drag && <Ghost drag={drag} view={view} />}
+            <Ghost carried={ghost} view={view} />
             <svg
               className={`${css.layer} ${css.over} ${css.marker}`}
+              data-slides="up"
               width={1}
               height={1}
-              style={{ transform: `translate(0px, ${markerY + slid.y}px)` }}
+              style={{ transform: `translate(0px, ${markerY}px)` }}
             >
               <line x1={STICK - 1} x2={size.width} y1="0" y2="0" />
               <path d={`M${STICK - 1} 0l-12 -8v16z`} />
@@ -319,9 +315,14 @@ export function SlopeView() {
   );
 }
 
-/** What is dragged, where it would go, on a layer of its own as all that moves. */
-function Ghost({ drag, view }: { drag: Drag; view: Viewport }) {
+type Carried = { show(drag: Drag | undefined): void };
+
+/** What is dragged, where it would go, on a layer of its own: told where by hand, as it is all that is drawn anew while it moves. */
+function Ghost({ carried, view }: { carried: Ref<Carried>; view: Viewport }) {
   const { units } = useEditing();
+  const [drag, show] = useState<Drag>();
+  useImperativeHandle(carried, () => ({ show }), []);
+  if (!drag) return null;
   return (
     <svg
       className={`${css.layer} ${css.over}`}
