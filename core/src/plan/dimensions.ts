@@ -190,7 +190,7 @@ function across({ mark }: Piece, box: Box, [[ax, y], [bx]]: readonly [Point, Poi
   return [
     { what: end === 'front' ? 'on the roof' : 'up the roof', piece: mark, from: [x, y], to: [x, edge], off },
     ...(box.x0 < corner - LINE_TOLERANCE && end === 'front'
-      ? [{ what: 'past the corner', piece: mark, from: [box.x0, level] as const, to: [corner, level] as const, off: DOWN }]
+      ? [{ what: 'past the corner', piece: mark, from: [corner, level] as const, to: [box.x0, level] as const, off: DOWN }]
       : []),
   ];
 }
@@ -260,7 +260,10 @@ function base(plan: Plan, { mark, course, covers }: Piece, plane: string): OnSlo
     ...(butt > y0 + LINE_TOLERANCE
       ? [{ what: 'showing', piece: mark, from: [x0, y0] as const, to: [x0, butt] as const, off: LEFT }]
       : []),
-    ...(hole ? gapAt(plan, plane, middleOf(bounds(hole))[1], bounds(hole).x1, 1) : []),
+    // told from the covering's edge, so that the words stand on the base and not on the pipe
+    ...(hole
+      ? gapAt(plan, plane, middleOf(bounds(hole))[1], bounds(hole).x1, 1).map((gap) => ({ ...gap, from: gap.to, to: gap.from }))
+      : []),
   ];
 }
 

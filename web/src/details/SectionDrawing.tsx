@@ -123,9 +123,13 @@ function fit({ surfaces }: Section, width: number): { scale: number; height: num
   const ys = ends.map(([, y]) => y);
   const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
   const deepest = Math.max(0, ...surfaces.flatMap(({ layers }) => layers.map(({ level }) => level + 1))) * LAYER + 24;
-  const scale = (width - 2 * MARGIN) / (x1 - x0);
+  // the numbers stand square off a surface that leans: to its side of the drawing, more than straight up
+  const leans = surfaces.filter(({ kind }) => kind === 'slope').map(({ run, outward }) => -run[1] * outward * deepest);
+  const leftMargin = Math.max(MARGIN, ...leans.map((lean) => -lean));
+  const rightMargin = Math.max(MARGIN, ...leans);
+  const scale = (width - leftMargin - rightMargin) / (x1 - x0);
   const height = Math.ceil((y1 - y0) * scale + deepest + GROUND + 14);
-  return { scale, height, left: x0 - MARGIN / scale, top: y1 + deepest / scale };
+  return { scale, height, left: x0 - leftMargin / scale, top: y1 + deepest / scale };
 }
 
 type Place = (surface: SectionSurface, along: number, off: number) => [number, number];

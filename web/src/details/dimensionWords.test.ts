@@ -40,6 +40,15 @@ describe('where a dimension is drawn', () => {
     expect([over.line[0][1], over.y]).toEqual([485, 480]);
     expect([under.line[0][1], under.y]).toEqual([515, 515 + LINE]);
   });
+
+  it('the words of one shorter than they are stand past its end, of a gap before its beginning: never on what is measured', () => {
+    const leg = drawn(dimension('leg on the roof', [1000, 0], [1180, 0], [0, -1]), '4"', place, 15);
+    const gap = drawn(dimension('gap', [1000, 0], [1038, 0], [0, 0]), '3/8"', place, 15);
+    const onMirrored = drawn(dimension('leg on the roof', [1000, 0], [1180, 0], [0, -1]), '4"', mirrored, 15);
+    expect([leg.x, leg.anchor]).toEqual([118 + 7, 'start']);
+    expect([gap.x, gap.anchor]).toEqual([100 - 7, 'end']);
+    expect([onMirrored.x, onMirrored.anchor]).toEqual([682 - 7, 'end']);
+  });
 });
 
 it('words never lie on one another, and none goes down', () => {

@@ -6,6 +6,8 @@ export type Place = (at: At) => At;
 /** Pixels from one line of words to the next, and about how wide a letter is. */
 export const LINE = 14;
 const LETTER = 6.4;
+/** Pixels a line that is shorter than its words stands off: past the edge it runs along, and short of what is lettered beside that. */
+const JUST_OFF = 4;
 
 /** A dimension on a drawing: what it is measured from, its line, and where its words stand. */
 type Drawn = {
@@ -20,19 +22,30 @@ type Drawn = {
 
 export function drawn(dimension: Dimension, length: string, place: Place, away: number): Drawn {
   const { what, from, to, off } = dimension;
+  const words = `${length} ${what}`;
   const [ax, ay] = place(from);
   const [bx, by] = place(to);
+  const isUpright = Math.abs(by - ay) > Math.abs(bx - ax);
   // which way it stands off on the drawing: a mirrored face turns it round
   const [ox, oy] = place([from[0] + off[0], from[1] + off[1]]);
   const far = Math.hypot(ox - ax, oy - ay);
-  const [dx, dy] = far > 0 ? [((ox - ax) / far) * away, ((oy - ay) / far) * away] : [0, 0];
+  // what stands off upwards has bare wall or roof over it
+  const isShort = !isUpright && oy >= ay && Math.abs(bx - ax) <= words.length * LETTER;
+  const stands = isShort ? Math.min(away, JUST_OFF) : away;
+  const [dx, dy] = far > 0 ? [((ox - ax) / far) * stands, ((oy - ay) / far) * stands] : [0, 0];
   const [x1, y1, x2, y2] = [ax + dx, ay + dy, bx + dx, by + dy];
-  const isUpright = Math.abs(y2 - y1) > Math.abs(x2 - x1);
-  // beside an upright line the words stand on its far side, over or under a level one
-  const [x, y, anchor] = isUpright
-    ? [dx < 0 ? Math.min(x1, x2) - 7 : Math.max(x1, x2) + 7, (y1 + y2) / 2 + 4, dx < 0 ? ('end' as const) : ('start' as const)]
-    : [(x1 + x2) / 2, dy < 0 ? Math.min(y1, y2) - 5 : Math.max(y1, y2) + LINE, 'middle' as const];
-  return { dimension, words: `${length} ${what}`, ends: [[ax, ay], [bx, by]], line: [[x1, y1], [x2, y2]], x, y, anchor }; // prettier-ignore
+  const beside = (x: number, y: number, toRight: boolean): Pick<Drawn, 'x' | 'y' | 'anchor'> =>
+    toRight ? { x: x + 7, y: y + 4, anchor: 'start' } : { x: x - 7, y: y + 4, anchor: 'end' };
+  // beside an upright line the words stand on its far side, over or under a level one; under one shorter than they are they would hide what it
+  // measures: they stand past its end, those of a gap before its beginning
+  const where = isUpright
+    ? beside(dx < 0 ? Math.min(x1, x2) : Math.max(x1, x2), (y1 + y2) / 2, dx >= 0)
+    : !isShort
+      ? { x: (x1 + x2) / 2, y: dy < 0 ? Math.min(y1, y2) - 5 : Math.max(y1, y2) + LINE, anchor: 'middle' as const }
+      : far > 0
+        ? beside(x2, y2, x2 >= x1)
+        : beside(x1, y1, x2 < x1);
+  return { dimension, words, ends: [[ax, ay], [bx, by]], line: [[x1, y1], [x2, y2]], ...where }; // prettier-ignore
 }
 
 export const spanOf = ({ x, anchor, words }: Drawn): [number, number] => {
