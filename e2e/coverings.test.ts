@@ -40,6 +40,46 @@ describe('a slate porch', () => {
   });
 });
 
+describe('a tiled wash-house', () => {
+  scene(
+    'is planned, judged, told and ordered in flat tile, then in profiled; what is not flashed on tile is said at its place',
+    async (page) => {
+      await openJob(page, 'Keeper’s Cottage: wash-house');
+      await judged(page);
+      await summary(page).toBe('8 courses at 289 mm');
+      await page.getByText('Sheds, and keeps the rules').waitFor();
+      await shows(() => line(page, 'Nail 8 battens').textContent()).toContain(
+        'the first 345 mm up the slope, the next 289 mm apart',
+      );
+      await shows(() => line(page, 'Lay course 2').textContent()).toContain('tails on 239 mm: 11 whole, cut ones 150 mm, 150 mm');
+      await count(page.locator('path[class*="crowns"][d^="M"]')).toBe(0);
+      await view(page, 'Order list');
+      await shows(() => ordered(page, 'Batten 25 × 50').innerText()).toMatch(/8 lengths/);
+      await shows(() => ordered(page, 'Brindlecombe Plain-face').innerText()).toMatch(/102 loose pieces/);
+      await view(page, 'Slope');
+      await type(page, 'Gauge', '400 mm');
+      await page.getByText('Gauge: 400 mm is more than the 320 mm that leaves Brindlecombe Plain-face').first().waitFor();
+      await type(page, 'Gauge', '');
+      await summary(page).toBe('8 courses at 289 mm');
+      await page.getByLabel('Tile', { exact: true }).selectOption('brindlecombe-roll');
+      await page
+        .getByText(/^Tile and a half: Brindlecombe Plain-face tile and a half.* half as wide again\.$/)
+        .first()
+        .waitFor();
+      await page.getByLabel('Tile and a half', { exact: true }).selectOption('brindlecombe-roll-half');
+      await count(page.getByText(/^Tile and a half: Brindlecombe Plain-face/)).toBe(0);
+      await count(page.locator('path[class*="crowns"][d^="M"]')).toBe(1);
+      await shows(() => line(page, 'Lay course 2').textContent()).toContain('tails on 239 mm: 12 whole.');
+      await page.getByRole('button', { name: 'pipe or flue' }).click();
+      await page
+        .getByText(/^P1, .*: tile is flashed there past its crowns or by a channel, which is not planned/)
+        .first()
+        .waitFor();
+      await summary(page).toBe('8 courses at 289 mm');
+    },
+  );
+});
+
 describe('a slope covered anew', () => {
   scene('in shakes, then in slates, which say so while the pitch is too flat for them', async (page) => {
     await newJob(page);

@@ -340,6 +340,31 @@ export const FAULTS = [
     'short || (underApron && last < 0) ? last - 1 : last',
   ],
   ['no spare of the covering', 'takeoff/order.ts', "share(spare.covering, 'breakage')", "share(0 * spare.covering, 'breakage')"],
+  // tile
+  [
+    'field courses of tile left unnailed',
+    'coverings/tile/covering.ts',
+    'n % fixing.every === 0 ||',
+    '(n % fixing.every === 0 && n < 0) ||',
+  ],
+  [
+    'broken bond laid straight',
+    'coverings/tile/covering.ts',
+    "tile.bond === 'broken' && n % 2 === 0 ?",
+    "tile.bond === 'broken' && n < 0 ?",
+  ],
+  [
+    'tiles never opened to fill the slope',
+    'coverings/tile/covering.ts',
+    'return last === 0 ? tile.cover + opened',
+    'return last < 0 ? tile.cover + opened',
+  ],
+  [
+    'no headlap of the tile kept',
+    'coverings/tile/gauge.ts',
+    'const largest = length - headlap;',
+    'const largest = length - 0 * headlap;',
+  ],
   // exchange
   [
     'a line of the run sheet in CSV without its stop',

@@ -109,6 +109,10 @@ export type Piece = {
   readonly sealsNails?: boolean;
   /** Butt joints along the eave, left open: what makes a course single shingles. */
   readonly joints?: readonly number[];
+  /** Where its units lock into each other along the eave: no way in for water, and drawn all the same. */
+  readonly locks?: readonly number[];
+  /** Where its units stand up out of the pans between them, along the eave. */
+  readonly crowns?: readonly number[];
   /** Slots between the tabs of its shingles, open so far up from the butt: their middles along the eave. */
   readonly keyways?: { readonly at: readonly number[]; readonly depth: number };
   /** The requirements behind its sizes. */

@@ -57,6 +57,28 @@ const slate = z.strictObject({
   width: size,
   thickness: size,
 });
+/**
+ * A tile that laps once and locks into its neighbours: `cover` of its width is laid bare across the slope, which may be opened or closed by `play`; `nib`: from
+ * its head down to what hooks on the batten. `channel`: the side its open side channel is on; it is laid from the other. `fixing`: `edge` tiles from every
+ * edge, every so many courses between them, and all from a pitch on. Those half as wide again are items of their own.
+ */
+const tile = z.strictObject({
+  ...common,
+  ...packaged,
+  kind: z.literal('tile'),
+  height: size,
+  width: size,
+  cover: size,
+  play: size,
+  thickness: size,
+  nib: size,
+  leastGauge: size,
+  bond: z.enum(['straight', 'broken']),
+  channel: z.enum(['left', 'right']),
+  /** Where a profiled one stands up: the first crown from its left edge, the next ones from it, and how high. A flat one has none. */
+  crowns: z.strictObject({ first: size, apart: size, height: size }).optional(),
+  fixing: z.strictObject({ edge: z.int().min(0), every: z.int().min(1), allFromDegrees: z.number().min(0).max(90) }),
+});
 /** A split wood shake, by the width they come at on average. */
 const shake = z.strictObject({
   ...common,
@@ -75,7 +97,7 @@ const ridgeCap = z.strictObject({
   ...common,
   ...packaged,
   kind: z.literal('ridgeCap'),
-  for: z.enum(['shingle', 'slate', 'shake']).default('shingle'),
+  for: z.enum(['shingle', 'slate', 'shake', 'tile']).default('shingle'),
   exposure: size,
   halfWidth: size,
 });
@@ -189,7 +211,14 @@ const skylightKit = z.strictObject({
 const wallFlashing = z.strictObject({ ...common, kind: z.literal('wallFlashing'), width: size, rollLength: size });
 const weep = z.strictObject({ ...common, ...packaged, kind: z.literal('weep'), litresPerMinute: z.number().positive() });
 const strip = z.strictObject({ ...common, ...packaged, kind: z.literal('strip'), length: size });
-const screw = z.strictObject({ ...common, ...packaged, kind: z.literal('screw'), length: size });
+const screw = z.strictObject({
+  ...common,
+  ...packaged,
+  kind: z.literal('screw'),
+  length: size,
+  /** With a gasket under its head, or with a clamp that holds ridge tiles at their laps. */
+  use: z.enum(['gasketed', 'ridge clamp']).default('gasketed'),
+});
 /** Rolled metal that holds counterflashing in its reglet. */
 const wedge = z.strictObject({ ...common, ...packaged, kind: z.literal('wedge') });
 /** Framing timber, by its depth on edge. */
@@ -240,6 +269,7 @@ const fabric = z.strictObject({ ...common, kind: z.literal('fabric'), width: siz
 export const itemSchema = z.discriminatedUnion('kind', [
   shingle,
   slate,
+  tile,
   shake,
   interlay,
   batten,

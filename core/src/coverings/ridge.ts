@@ -1,5 +1,5 @@
 import { type Piece, type Step, cut, piecesOf, ridge } from '../assembly/index.ts';
-import { type ItemOf, chooseNail } from '../catalog/index.ts';
+import { type ItemOf, chooseNail, itemsOf } from '../catalog/index.ts';
 import { type Outline, type Point, compass, rectangle, slopeFactor, toPlan } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
 import { type PlaneContext, type RidgeEnd, onPlane, patchesRound, ridgeVentOf, ridgesOf, spansOf } from '../slope/index.ts';
@@ -85,6 +85,7 @@ export function ridgeSteps(context: PlaneContext, cap: ItemOf<'ridgeCap'>): Step
   const pieces = ridgePieces(context, cap);
   const caps = pieces[0];
   if (!caps) return [];
+  if (cap.for === 'tile') return [clampedStep(context, caps)];
   const each = leastOf(context.rules, 'ridgeCap.nails');
   const count = each * (caps.units?.whole ?? 0);
   const longNail = capNail(context);
@@ -115,4 +116,28 @@ export function ridgeSteps(context: PlaneContext, cap: ItemOf<'ridgeCap'>): Step
       keys: [],
     },
   ];
+}
+
+/** Ridge tiles, dry: clamped at every lap and at both ends to the ridge batten, none nailed through (trade practice). */
+function clampedStep(context: PlaneContext, { units }: Piece): Step {
+  const clamp = itemsOf(context.catalog, 'screw').find(({ use }) => use === 'ridge clamp');
+  const count = (units?.whole ?? 0) + 1;
+  return {
+    lay: ridge(context, 'caps'),
+    detail: 'covering',
+    stage: 'finish',
+    pieces: [RIDGE_MARK],
+    people: 1,
+    keys: [],
+    ...(units
+      ? {
+          action: [`Set ${units.whole} ridge tiles dry once both slopes are laid, begun at ${leeEnd(context)}.`],
+          fasteners: [
+            `${count} clamps, at every lap and both ends, screwed to the ridge batten; nothing nailed through, nothing bedded`,
+          ],
+          uses: [piecesOf(clamp, 'ridge clamp with its screw', count)],
+          caution: 'Tie off on the ridge.',
+        }
+      : { action: ['Leave its ridge to the slope behind: its ridge tiles are counted and laid with that.'] }),
+  };
 }

@@ -1,5 +1,6 @@
 import { type Fastener, type Finding, type Piece, cut, inCourse, inStarter, mm } from '../assembly/index.ts';
 import { type Outline, type Span, bounds, clipSpans, mergeSpans, spanNear, spansAcross, subtractSpans } from '../roof/index.ts';
+import { leastOf } from '../rules/index.ts';
 import { type PlaneContext, spansOf } from '../slope/index.ts';
 import { STARTER_MARK, buttLine, courseMark } from '../surface/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
@@ -187,3 +188,25 @@ export const noNailFinding = ({ covering, surface }: PlaneContext, long: number)
   fix: ['Add a longer nail to the catalog.'],
   key: 'nail.embedment',
 });
+
+/** The first tails hang less or more over the eave than the rules want. */
+export function overhangFindings({ lines, rules }: Pick<PlaneContext, 'lines' | 'rules'>): Finding[] {
+  const [least, most] = [leastOf(rules, 'covering.firstButt'), rules.get('covering.firstButt').most ?? Number.POSITIVE_INFINITY];
+  if (-lines.first >= least - LINE_TOLERANCE && -lines.first <= most + LINE_TOLERANCE) return [];
+  return [
+    {
+      id: 'covering.firstButt',
+      severity: 'breaks a rule',
+      sentence: [
+        'The first tails hang ',
+        mm(-lines.first),
+        ' over the eave; ',
+        ...(most === Number.POSITIVE_INFINITY ? ['at least ', mm(least)] : ['from ', mm(least), ' to ', mm(most)]),
+        ' is right.',
+      ],
+      fix: ['Change the overhang under Covering.'],
+      piece: courseMark(1),
+      key: 'covering.firstButt',
+    },
+  ];
+}

@@ -128,6 +128,8 @@ function shifted(assembly: Assembly, piece: Piece, across: number, up: number): 
   const moved: Piece = {
     ...piece,
     ...(piece.joints ? { joints: piece.joints.map((x) => x + across) } : {}),
+    ...(piece.locks ? { locks: piece.locks.map((x) => x + across) } : {}),
+    ...(piece.crowns ? { crowns: piece.crowns.map((x) => x + across) } : {}),
     covers: piece.covers.map((cover) => ({ ...cover, outline: cover.outline.map((point) => move(cover.facet, point)) })),
   };
   return {

@@ -131,6 +131,6 @@ describe('tables', () => {
 
   it('a catalog that is not here is told with those that are', () => {
     const text = writeJobText({ ...demoJob(), catalog: 7 });
-    expect(problems(text)).toEqual(['Catalog: version 7 is not here; there are 2, 3, 4 and 5.']);
+    expect(problems(text)).toEqual(['Catalog: version 7 is not here; there are 2, 3, 4, 5 and 6.']);
   });
 });

@@ -220,16 +220,20 @@ const LOOSEN: Record<PlaneContext['covering']['kind'], (above: string | undefine
     above && `Break the seal under ${above}, the first whole one above, with a flat bar; lift it, no further than it bends.`,
   doubleLap: (above) => `Cut the nails of the slates${above ? ` under ${above}` : ''} with the ripper, from the top down.`,
   shake: (above) => `Cut the nails of the shakes${above ? ` under ${above}` : ''} with the ripper, from the top down.`,
+  singleLap: (above) =>
+    above && `Push the tiles of ${above}, the first whole ones above, up out of the way, or prop their tails on wedges.`,
 };
 const COLD: Record<PlaneContext['covering']['kind'], string> = {
   strip: 'In the cool of the morning: warm ones tear, frozen ones snap.',
   doubleLap: 'Roof ladder and crawl boards: nobody stands on slates.',
   shake: 'Wet shakes are slick: roof ladder.',
+  singleLap: 'Whole foot on a tile’s lower edge, over the batten, never mid-tile.',
 };
 const PULL: Record<PlaneContext['covering']['kind'], string> = {
   strip: 'Two courses’ nails hold each: pull both.',
   doubleLap: 'Slide each out downhill.',
   shake: 'Slide each out downhill with its felt.',
+  singleLap: 'Lift each off its batten, from the side they were laid to; stack them by number.',
 };
 
 const deckSeen = ({ context }: Patch): Step =>
@@ -343,7 +347,12 @@ function layBack(roof: Marked, patch: Counted, work: WorkOf<'repair'>): Step[] {
       : []),
   ];
 }
-const UNIT: Record<PlaneContext['covering']['kind'], string> = { strip: 'shingle', doubleLap: 'slate', shake: 'shake' };
+const UNIT: Record<PlaneContext['covering']['kind'], string> = {
+  strip: 'shingle',
+  doubleLap: 'slate',
+  shake: 'shake',
+  singleLap: 'tile',
+};
 
 /** Is its side cut along the valley and bedded, rather than laid across? */
 const isCut = ({ role }: PlaneContext['valleys'][number]): boolean => role === 'cut' || role === 'open';

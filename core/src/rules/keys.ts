@@ -18,6 +18,7 @@ export const KEYS = {
   'covering.pitch': { meaning: 'pitch of the slope under this covering', kind: 'pitch', assumed: { value: 2, unit: 'x12' } },
   'covering.exposure': length('exposure of a course', 5),
   'covering.headlap': length('headlap of a slate or plain tile over the course after next', 3),
+  'tile.headlap': length('headlap of a single-lap tile over the course below', 3),
   'covering.firstButt': length('first butt past the deck’s eave edge', 0.25),
   'covering.gapAtWall': length('covering cut short of a wall, left open as a water channel', 0.375),
   'covering.jointOffset': length('joint of a course from the joints of the course below', 4),

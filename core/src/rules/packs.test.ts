@@ -77,7 +77,7 @@ describe('trade practice fills what the code leaves open', () => {
     expect(both.get('eave.order').allowed).toEqual(['metal-first']);
   });
 
-  it.each(['ringing-house', 'ringing-house-north', 'keepers-cottage-porch', 'peat-shed-shakes'])(
+  it.each(['ringing-house', 'ringing-house-north', 'keepers-cottage-porch', 'keepers-cottage-wash-house', 'peat-shed-shakes'])(
     'leaves nothing assumed that the demo job %s asks',
     (file) => {
       const { planes } = planJob(demoFile(file), demoLibrary);

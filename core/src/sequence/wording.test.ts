@@ -55,6 +55,7 @@ describe('a line of the run sheet', () => {
     ['the whole house', demoHouse()],
     ['its north plane', demoJob()],
     ['the slate porch', demoFile('keepers-cottage-porch')],
+    ['the tiled wash-house', demoFile('keepers-cottage-wash-house')],
     ['the shake roof', demoFile('peat-shed-shakes')],
     ['the house stripped first', { ...demoHouse(), work: STRIPPED }],
   ])('says one thing to do, with its count and place, on a phone’s width: %s', (_, job) => {

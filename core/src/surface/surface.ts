@@ -19,6 +19,8 @@ export type Surface = {
   readonly underRidge: number;
   /** One piece a line beside a wall: bought step flashings, or soakers cut to fit under a cover flashing. */
   readonly sides: 'steps' | 'soakers';
+  /** How the lower edge of metal that lies open on it is held: fastened through it, or by clips where a hole would crack it or let water in. */
+  readonly edgesHeld: 'through' | 'clips';
   /** Ways its courses may meet in a valley: `open` is the only one for what is stiff or brittle (trade practice). */
   readonly valleys: 'any' | 'open';
   /** What it is fastened to: the deck, or battens over the underlayment with no deck under it. */

@@ -96,6 +96,7 @@ function extraOf({ kind }: Item, needed: number, spare: Spare): OrderLine['extra
     case 'starter':
     case 'ridgeCap':
     case 'slate':
+    case 'tile':
     case 'shake':
       return share(spare.covering, 'breakage');
     case 'nail':
@@ -137,6 +138,7 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
       return counted({ ...laid, needed: laid.needed + amounts('pieces') }, item);
     }
     case 'slate':
+    case 'tile':
     case 'shake':
       return counted({ needed: unitsIn(pieces) + amounts('pieces') }, item);
     case 'stepFlashing':

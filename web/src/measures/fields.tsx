@@ -14,8 +14,8 @@ import {
   printSaidPitch,
 } from '#core';
 import { type ReactNode, useId, useRef, useState } from 'react';
-import { useEditing } from '../editor/context.ts';
-import type { Change } from '../editor/useJobEditor.ts';
+import { useEditing, usePlanned } from '../editor/context.ts';
+import type { Change, Told } from '../editor/useJobEditor.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
 import css from './fields.module.css';
 
@@ -27,6 +27,17 @@ const labelWith = (label: string, rule?: RuleKey): ReactNode => (
     {rule && <AskWho rule={rule} about={label} />}
   </span>
 );
+
+/** What a field says of what was put into it; `kept`: the finding that tells it too, where the job has it all the same. */
+type Said = { readonly sentence: string; readonly kept?: string };
+
+/** What a field says, until it is put right: in the field itself, or by a change elsewhere. */
+function useSaid(): [error: string | undefined, say: (said: Said | undefined) => void] {
+  const { findings, planned } = usePlanned();
+  const [said, say] = useState<Said>();
+  const isOver = said?.kept !== undefined && planned && !findings.some(({ sentence: [first] }) => first === said.kept);
+  return [isOver ? undefined : said?.sentence, say];
+}
 
 /**
  * A text that is parsed as it is typed: what can be read is taken at once, and says so where it cannot be planned; anything else says why and changes
@@ -43,12 +54,12 @@ function ParsedField({
 }: Common & {
   shown: string;
   wide?: boolean;
-  parse: (text: string) => string | undefined;
+  parse: (text: string) => Said | undefined;
   /** Keeps the value as it is now; called later, it brings it back. */
   keep: () => () => void;
 }) {
   const [text, setText] = useState<string>();
-  const [error, setError] = useState<string>();
+  const [error, say] = useSaid();
   const before = useRef<() => void>(undefined);
   const id = useId();
   return (
@@ -65,7 +76,7 @@ function ParsedField({
         const typed = event.currentTarget.value;
         before.current ??= keep();
         setText(typed);
-        setError(parse(typed));
+        say(parse(typed));
       }}
       onKeyDown={(event) => {
         if (event.key === 'Enter') event.currentTarget.blur();
@@ -73,7 +84,7 @@ function ParsedField({
           before.current?.();
           before.current = undefined;
           setText(undefined);
-          setError(undefined);
+          say(undefined);
         }
       }}
       onBlur={() => {
@@ -89,15 +100,18 @@ function ParsedField({
 const sentence = (label: string, message: string): string =>
   /^[^:]+: /.test(message) ? message : `${label}: ${message[0]!.toLowerCase()}${message.slice(1)}`;
 
+const saidOf = (label: string, issue: Told | undefined): Said | undefined =>
+  issue && { sentence: sentence(label, issue.message), ...(issue.kept ? { kept: issue.message } : {}) };
+
 /** Takes what was read into the job; a sentence where it could not be read, or be planned. */
 function taken<T>(
   change: Change,
   { label, set }: { label: string; set: (draft: Job, value: T) => void },
   parsed: { ok: true; value: T } | { ok: false; reason: string },
-): string | undefined {
-  if (!parsed.ok) return `${label}: ${parsed.reason}.`;
+): Said | undefined {
+  if (!parsed.ok) return { sentence: `${label}: ${parsed.reason}.` };
   const [issue] = change(label, (draft) => set(draft, parsed.value));
-  return issue && sentence(label, issue.message);
+  return saidOf(label, issue);
 }
 
 /** Brings a field's value of now back later. */
@@ -178,7 +192,7 @@ export function TextField(props: Common & { value: string; set: (draft: Job, val
       shown={props.value}
       parse={(typed) => {
         const [issue] = change(props.label, (draft) => props.set(draft, typed));
-        return issue && sentence(props.label, issue.message);
+        return saidOf(props.label, issue);
       }}
     />
   );
@@ -187,7 +201,7 @@ export function TextField(props: Common & { value: string; set: (draft: Job, val
 /** A share of one, shown in percent. */
 export function PercentField(props: Common & { value: number; set: (draft: Job, value: number) => void }) {
   const { change } = useEditing();
-  const [error, setError] = useState<string>();
+  const [error, say] = useSaid();
   return (
     <NumberInput
       size="sm"
@@ -198,9 +212,9 @@ export function PercentField(props: Common & { value: number; set: (draft: Job, 
       suffix=" %"
       error={error}
       onChange={(typed) => {
-        if (typeof typed !== 'number') return setError(`${props.label}: write a number from 0 to 100.`);
+        if (typeof typed !== 'number') return say({ sentence: `${props.label}: write a number from 0 to 100.` });
         const [issue] = change(props.label, (draft) => props.set(draft, typed / 100));
-        setError(issue && sentence(props.label, issue.message));
+        say(saidOf(props.label, issue));
       }}
     />
   );
@@ -219,7 +233,7 @@ export function ChoiceField<T extends string>(
   props: Common & { value: T; options: Options<T>; set: (draft: Job, value: T) => void },
 ) {
   const { change } = useEditing();
-  const [error, setError] = useState<string>();
+  const [error, say] = useSaid();
   return (
     <NativeSelect
       size="sm"
@@ -232,7 +246,7 @@ export function ChoiceField<T extends string>(
       onChange={(event) => {
         const value = event.currentTarget.value as T;
         const [issue] = change(props.label, (draft) => props.set(draft, value));
-        setError(issue && sentence(props.label, issue.message));
+        say(saidOf(props.label, issue));
       }}
     />
   );
@@ -251,7 +265,7 @@ export function EitherField<T extends string>(
   props: Common & { value: T; options: Options<T>; set: (draft: Job, value: T) => void },
 ) {
   const { change } = useEditing();
-  const [error, setError] = useState<string>();
+  const [error, say] = useSaid();
   return (
     <div className="either">
       <div className={css.eitherLabel}>{labelWith(props.label, props.rule)}</div>
@@ -263,7 +277,7 @@ export function EitherField<T extends string>(
         data={listed(props.options)}
         onChange={(value) => {
           const [issue] = change(props.label, (draft) => props.set(draft, value as T));
-          setError(issue && sentence(props.label, issue.message));
+          say(saidOf(props.label, issue));
         }}
       />
       <FieldError>{error}</FieldError>
@@ -273,7 +287,7 @@ export function EitherField<T extends string>(
 
 export function SwitchField(props: Common & { value: boolean; set: (draft: Job, value: boolean) => void }) {
   const { change } = useEditing();
-  const [error, setError] = useState<string>();
+  const [error, say] = useSaid();
   return (
     <Switch
       size="sm"
@@ -284,7 +298,7 @@ export function SwitchField(props: Common & { value: boolean; set: (draft: Job, 
       onChange={(event) => {
         const on = event.currentTarget.checked;
         const [issue] = change(props.label, (draft) => props.set(draft, on));
-        setError(issue && sentence(props.label, issue.message));
+        say(saidOf(props.label, issue));
       }}
     />
   );
@@ -315,9 +329,9 @@ function NumberField(props: NumberProps & { takes: (value: number) => boolean; w
       shown={String(props.value)}
       parse={(typed) => {
         const value = Number(typed.trim().replace(/°$/, ''));
-        if (typed.trim() === '' || !props.takes(value)) return `${props.label}: write ${props.wanted}.`;
+        if (typed.trim() === '' || !props.takes(value)) return { sentence: `${props.label}: write ${props.wanted}.` };
         const [issue] = change(props.label, (draft) => props.set(draft, value));
-        return issue && sentence(props.label, issue.message);
+        return saidOf(props.label, issue);
       }}
     />
   );

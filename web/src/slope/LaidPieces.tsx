@@ -67,7 +67,8 @@ export const LaidPieces = memo(function LaidPieces({
       {laid.map((piece) => (
         <path key={piece.mark} d={paths.get(piece.mark)} className={`piece ${piece.role}`} data-mark={piece.mark} />
       ))}
-      <path d={jointsPath(laid, plane)} className={css.slits} />
+      <path d={upCourses(laid, plane, ({ crowns = [] }) => crowns)} className={css.crowns} />
+      <path d={upCourses(laid, plane, openOrLocked)} className={css.slits} />
       <path
         d={Array.from({ length: plane.lines.count }, (_, i) =>
           laidMarks.has(courseMarkOf(plane.mark, i + 1)) ? '' : chalkAcross(roof, buttLine(layout, i + 1)),
@@ -168,14 +169,17 @@ function WallFace({ x, side, from, to }: { x: number; side: 1 | -1; from: number
   );
 }
 
-/** Butt joints between the shingles of a course and the keyways between their tabs, over its exposed part. */
-function jointsPath(laid: readonly Piece[], plane: PlanePlan): string {
+/** Joints and locks between the units of a course and the keyways between their tabs. */
+const openOrLocked = ({ joints = [], locks = [], keyways }: Piece): number[] => [...joints, ...locks, ...(keyways?.at ?? [])];
+
+/** Lines up the exposed part of each course, at the places along the eave that are told of it. */
+function upCourses(laid: readonly Piece[], plane: PlanePlan, at: (piece: Piece) => readonly number[]): string {
   return laid
     .filter(({ mark }) => mark.startsWith(plane.mark))
-    .flatMap(({ joints, keyways, course }) =>
-      [...(joints ?? []), ...(keyways?.at ?? [])].map(
+    .flatMap((piece) =>
+      at(piece).map(
         (x) =>
-          `M${round(x)} ${round(buttLine(plane.lines, course!))}V${round(Math.min(buttLine(plane.lines, course! + 1), plane.lines.end))}`,
+          `M${round(x)} ${round(buttLine(plane.lines, piece.course!))}V${round(Math.min(buttLine(plane.lines, piece.course! + 1), plane.lines.end))}`,
       ),
     )
     .join('');

@@ -34,6 +34,7 @@ import {
   nailed,
   noNailFinding,
   openAt,
+  overhangFindings,
   underFirst,
   unitsOf,
 } from '../rows.ts';
@@ -246,23 +247,7 @@ function battenStep(context: PlaneContext): Step[] {
 export function doubleLapFindings(context: PlaneContext): Finding[] {
   const { lines, rules, plane } = context;
   const { slate, wide } = slatesOf(context);
-  const findings: Finding[] = [];
-  const [least, most] = [leastOf(rules, 'covering.firstButt'), rules.get('covering.firstButt').most ?? Number.POSITIVE_INFINITY];
-  if (-lines.first < least - LINE_TOLERANCE || -lines.first > most + LINE_TOLERANCE)
-    findings.push({
-      id: 'covering.firstButt',
-      severity: 'breaks a rule',
-      sentence: [
-        'The first tails hang ',
-        mm(-lines.first),
-        ' over the eave; ',
-        ...(most === Number.POSITIVE_INFINITY ? ['at least ', mm(least)] : ['from ', mm(least), ' to ', mm(most)]),
-        ' is right.',
-      ],
-      fix: ['Change the overhang under Covering.'],
-      piece: courseMark(1),
-      key: 'covering.firstButt',
-    });
+  const findings: Finding[] = overhangFindings(context);
   const lap = slate.height - 2 * widestGauge(lines);
   const wanted = leastOf(rules, 'covering.headlap');
   if (lap < wanted - LINE_TOLERANCE)

@@ -53,6 +53,7 @@ export function layOut(asked: ToLayOut): Surface {
     thickness: slate.thickness,
     underRidge,
     sides: 'soakers',
+    edgesHeld: 'through',
     valleys: 'open',
     held: covering.batten === null ? 'deck' : 'battens',
   };

@@ -15,14 +15,23 @@ import {
   laid,
   notInCatalog,
   onlySaying,
+  piecesOf as countOf,
   rightAfter,
 } from '../../assembly/index.ts';
-import { type ItemOf, type LengthMetal, chooseLengthMetal, chooseNail, chooseTape, sealantFor } from '../../catalog/index.ts';
+import {
+  type ItemOf,
+  type LengthMetal,
+  chooseLengthMetal,
+  chooseNail,
+  chooseTape,
+  itemsOf,
+  sealantFor,
+} from '../../catalog/index.ts';
 import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { type Front, type PlaneContext, earRise, frontFacet, lastUnderApron } from '../../slope/index.ts';
 import { STARTER_MARK, courseMark } from '../../surface/index.ts';
-import { inches } from '../../units/index.ts';
+import { inches, stepsToReach } from '../../units/index.ts';
 import { planInsideCorners } from './insideCorner.ts';
 import { ownerOf } from './membrane.ts';
 
@@ -99,7 +108,8 @@ export function planApron(context: PlaneContext, front: Front): Assembly {
   };
   const pieces = piecesOf(context, apron);
   const nail = chooseNail(catalog, 'roofing', covering.deckThickness + surface.thickness * 2, covering.metal);
-  const fasteners = front.apron === 'exposed' && atTop ? exposedFasteners(context, apron, pieces, nail) : [];
+  const isScrewed = front.apron === 'exposed' && atTop && surface.edgesHeld === 'through';
+  const fasteners = isScrewed ? exposedFasteners(context, apron, pieces, nail) : [];
   const strip = front.apron === 'exposed' ? { pieces: [], fasteners: [] } : capStrip(context, apron, layOf(context, apron, pieces.length), nail); // prettier-ignore
   const { up, lap, course } = apron;
   const corners = planInsideCorners(context, front, frontFacet(context, front), { leg, up, lap, course });
@@ -171,12 +181,13 @@ function exposedFasteners(
 
 function apronStep(
   context: PlaneContext,
-  { front, stock, lap, ear, atTop, under, course }: Apron,
+  { front, stock, x0, x1, lap, ear, atTop, under, course }: Apron,
   pieces: readonly Piece[],
   strip: readonly Piece[],
   fasteners: number,
 ): Step {
   const sealant = sealantFor(context.catalog, 'joint');
+  const isClipped = atTop && front.apron === 'exposed' && context.surface.edgesHeld === 'clips';
   return laid([...pieces, ...strip], {
     course,
     stage: 'covering',
@@ -188,8 +199,9 @@ function apronStep(
       ' up the wall',
       ...(pieces.length > 1 ? [`, ${pieces.length} lengths lapped `, cut(lap), ' away from the weather'] : []),
       ...(front.left === 'corner' ? ['; ears ', cut(ear), ' past the corners, cut on the corner line'] : []),
-      `; ${atTop ? SCHOOL[front.apron] : 'held by the ears under the courses beside it'}.`,
+      `; ${isClipped ? CLIPPED : atTop ? SCHOOL[front.apron] : 'held by the ears under the courses beside it'}.`,
     ],
+    ...(isClipped ? clips(context, x1 - x0) : {}),
     ...(fasteners > 0
       ? {
           fasteners: [
@@ -203,6 +215,24 @@ function apronStep(
     people: pieces.some(({ cutLength }) => (cutLength ?? 0) > inches(96)) ? 2 : 1,
     caution: 'Sharp metal: gloves, hem edges.',
   });
+}
+
+/** On tile, where a screw would crack what it goes through. */
+const CLIPPED = 'dressed tight over the tiles and into their hollows, its lower edge held by clips';
+/** Clips along the free edge of lead stand at most so far apart, millimetres (trade practice). */
+const CLIPS_APART = 450;
+
+function clips({ catalog, covering }: PlaneContext, run: number): Pick<Step, 'fasteners' | 'uses'> {
+  const clip = itemsOf(catalog, 'cleat').find(({ metal }) => metal === covering.metal);
+  const count = stepsToReach(run, CLIPS_APART) + 1;
+  return {
+    fasteners: [
+      `${count} clips, at most `,
+      cut(CLIPS_APART),
+      ' apart: nailed to the top batten before it goes on, turned up over its lower edge last',
+    ],
+    uses: [countOf(clip, `${covering.metal} clip`, count)],
+  };
 }
 
 /** What of the ears goes on beside the wall above the corners. */

@@ -17,6 +17,7 @@ import { useEditing, useSlope } from '../../editor/context.ts';
 import { ChoiceField, FieldError, Section, fieldsOf } from '../fields.tsx';
 import { DoubleLapFields } from './DoubleLap.tsx';
 import { ShakeFields } from './Shake.tsx';
+import { SingleLapFields } from './SingleLap.tsx';
 import { StripFields } from './Strip.tsx';
 import type { CoveringForm } from './form.ts';
 import css from './CoveringSection.module.css';
@@ -26,6 +27,7 @@ const FORMS: { [K in CoveringKind]: (form: CoveringForm<K>) => ReactNode } = {
   strip: StripFields,
   doubleLap: DoubleLapFields,
   shake: ShakeFields,
+  singleLap: SingleLapFields,
 };
 
 const named = (items: readonly Item[]) => items.map(({ id, name, maker }) => ({ value: id, label: `${name}, ${maker}` }));

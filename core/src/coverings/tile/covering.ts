@@ -1,0 +1,320 @@
+import {
+  type Assembly,
+  type Fastener,
+  type Finding,
+  type Piece,
+  type Step,
+  type Words,
+  cut,
+  emptyAssembly,
+  inCourse,
+  inStarter,
+  lengths,
+  mm,
+  piecesOf,
+} from '../../assembly/index.ts';
+import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
+import { coveringOfKind } from '../../document/index.ts';
+import { type Span, spansAcross } from '../../roof/index.ts';
+import { leastOf } from '../../rules/index.ts';
+import type { PlaneContext } from '../../slope/index.ts';
+import { buttLine, chalkLine, courseMark, gaugeAt, widestGauge } from '../../surface/index.ts';
+import { LINE_TOLERANCE, isAtLeast, isOver } from '../../units/index.ts';
+import { courseOutlines, slopeFacet } from '../courses.ts';
+import { ridgePieces, ridgeSteps } from '../ridge.ts';
+import {
+  type Course,
+  type Row,
+  courseOf,
+  coursePiece,
+  looseFindings,
+  markOf,
+  nailGroundAt,
+  nailsIn,
+  noNailFinding,
+  overhangFindings,
+  rowOf,
+  unitsOf,
+} from '../rows.ts';
+import { columnsOver } from './columns.ts';
+import { battenAbove, tilesOf } from './tiles.ts';
+
+/** What is left over at a verge is less than a saw's width. */
+const SAW = 1;
+/** A nail goes through the hole beside the nib into the batten, this far below its upper edge (trade practice). */
+const BELOW_BATTEN_EDGE = 10;
+/** And this far in from a tile's edges. */
+const FROM_EDGE = 30;
+
+/** The covering of one plane in tiles: battens, a piece a course in its columns, nails by the maker's zones, and the ridge. */
+export function planTiles(context: PlaneContext): Assembly {
+  const { catalog, rules, covering } = context;
+  const { tile } = tilesOf(context);
+  const long = tile.thickness + leastOf(rules, 'nail.embedment');
+  const nail = chooseNail(catalog, 'roofing', long, covering.metal);
+  const ridge = itemById(catalog, 'ridgeCap', coveringOfKind(context, 'singleLap').ridge);
+  const all = coursesOf(context);
+  const held = all.map((course) => ({ course, ...nailsOf(context, course, nail) }));
+  return {
+    ...emptyAssembly,
+    facets: [slopeFacet(context)],
+    pieces: [...all.map((course) => pieceOf(context, course)), ...ridgePieces(context, ridge)],
+    fasteners: held.flatMap(({ fasteners }) => fasteners),
+    steps: [
+      battenStep(context),
+      ...held.map(({ course, fasteners }) => stepOf(context, course, fasteners.length)),
+      ...ridgeSteps(context, ridge),
+    ],
+    findings: nail
+      ? looseFindings(context, held, { one: 'tile', many: 'tiles', fix: 'Hold it with a clip, or move what stands there.' })
+      : [noNailFinding(context, long)],
+  };
+}
+
+const coursesOf = (context: PlaneContext): Course[] =>
+  Array.from({ length: context.lines.count }, (_, i) => {
+    const n = i + 1;
+    return courseOf(n, courseOutlines(context, n), (span) => columnsIn(context, n, span));
+  }).filter(({ outlines }) => outlines.length > 0);
+
+/** How wide each whole tile lies: its cover, opened or closed where that fills the slope without a cut. */
+function pitchOf(context: Pick<PlaneContext, 'covering' | 'catalog' | 'plane'>): number {
+  const { tile } = tilesOf(context);
+  const { cut: last, opened } = columnsOver(context.plane.eaveLength, tile);
+  return last === 0 ? tile.cover + opened : tile.cover;
+}
+
+/**
+ * A stretch of a course in its columns, which run up the whole slope from the end they are laid from, the one away from the open side channel; in broken bond
+ * every other course is moved by half a tile. What would be under half a tile at an end is one with its neighbour, cut from a tile and a half.
+ */
+function columnsIn(context: PlaneContext, n: number, span: Span): Row {
+  const { tile } = tilesOf(context);
+  const pitch = pitchOf(context);
+  const joints = everyAlong(span, columnStart(context, n), pitch);
+  return rowOf(span, joints, (from, to) => isAtLeast(to - from + LINE_TOLERANCE, pitch / 2), 1.5 * tile.cover + SAW);
+}
+
+/** Where the columns of a course are counted from. */
+function columnStart(context: PlaneContext, n: number): number {
+  const { tile } = tilesOf(context);
+  const end = tile.channel === 'left' ? context.plane.eaveLength : 0;
+  return end + (tile.bond === 'broken' && n % 2 === 0 ? pitchOf(context) / 2 : 0);
+}
+
+/** The places within a stretch that are so many steps from another. */
+function everyAlong([from, to]: Span, origin: number, step: number): number[] {
+  const first = Math.ceil((from - origin + LINE_TOLERANCE) / step);
+  const count = Math.max(0, Math.ceil((to - LINE_TOLERANCE - origin) / step) - first);
+  return Array.from({ length: count }, (_, i) => origin + (first + i) * step);
+}
+
+/** Where the crowns of a profiled tile come in a course: so far from the left edge of each column, and on from there. */
+function crownsIn(context: PlaneContext, { n, rows }: Course): number[] {
+  const { crowns, cover } = tilesOf(context).tile;
+  if (!crowns) return [];
+  const pitch = pitchOf(context);
+  const inEach = Array.from(
+    { length: Math.ceil((cover - crowns.first) / crowns.apart) },
+    (_, i) => crowns.first + i * crowns.apart,
+  );
+  return rows
+    .flatMap(({ span }) => inEach.flatMap((at) => everyAlong(span, columnStart(context, n) + at, pitch)))
+    .toSorted((a, b) => a - b);
+}
+
+type Counted = { readonly whole: number; readonly parts: number[]; readonly wide: number };
+
+/** How many tiles of each kind a course takes: whole ones, cut ones, and those from one half as wide again. */
+function countIn(context: PlaneContext, course: Course): Counted {
+  const { tile } = tilesOf(context);
+  const { cover, play } = tile;
+  const widths = unitsOf(course).map(([from, to]) => to - from);
+  const wide = widths.filter((width) => isOver(width, cover + play + LINE_TOLERANCE));
+  const parts = widths.filter((width) => width < cover - play - LINE_TOLERANCE);
+  return { whole: widths.length - wide.length - parts.length, parts, wide: wide.length };
+}
+
+function pieceOf(context: PlaneContext, course: Course): Piece {
+  const { whole, parts } = countIn(context, course);
+  const { joints = [], ...piece } = coursePiece(context, course, {
+    product: tilesOf(context).tile.id,
+    units: { whole, parts },
+    keys: ['covering.pitch', 'tile.headlap', 'covering.nails', 'covering.gapAtWall'],
+  });
+  const crowns = crownsIn(context, course);
+  return { ...piece, locks: joints, ...(crowns.length > 0 ? { crowns } : {}) };
+}
+
+/** Is a tile fixed? All from the maker's pitch on; those near an edge of the slope; between them every so many courses. */
+function isFixed(
+  { lines, angle, plane }: PlaneContext,
+  tile: ItemOf<'tile'>,
+  n: number,
+  [from, to]: Span,
+  pitch: number,
+): boolean {
+  const { fixing } = tile;
+  const near = fixing.edge * pitch + LINE_TOLERANCE;
+  return (
+    angle >= (fixing.allFromDegrees * Math.PI) / 180 ||
+    n <= fixing.edge ||
+    n > lines.count - fixing.edge ||
+    n % fixing.every === 0 ||
+    spansAcross(plane.outline, Math.min(battenAbove(buttLine(lines, n), tile), lines.end - 1)).some(
+      ([a, b]) => to - a <= near || b - from <= near,
+    )
+  );
+}
+
+function nailsOf(
+  context: PlaneContext,
+  course: Course,
+  nail: ItemOf<'nail'> | undefined,
+): { fasteners: Fastener[]; loose: Span[] } {
+  const { lines, facet, rules } = context;
+  const { tile } = tilesOf(context);
+  const { n, outlines } = course;
+  if (!nail) return { fasteners: [], loose: [] };
+  const y = Math.min(battenAbove(buttLine(lines, n), tile) - BELOW_BATTEN_EDGE, lines.end - BELOW_BATTEN_EDGE);
+  const ground = nailGroundAt(context, outlines, y);
+  const each = leastOf(rules, 'covering.nails');
+  const fasteners: Fastener[] = [];
+  const loose: Span[] = [];
+  for (const unit of unitsOf(course)) {
+    if (!isFixed(context, tile, n, unit, pitchOf(context))) continue;
+    const spots = nailsIn(unit, ground, FROM_EDGE, each > 1 ? FROM_EDGE : Number.POSITIVE_INFINITY);
+    if (spots.length === 0) loose.push(unit);
+    for (const x of spots) fasteners.push({ piece: markOf(n), facet, at: [x, y], product: nail.id, keptDry: 'covered' });
+  }
+  return { fasteners, loose };
+}
+
+/** Tiles are set out by tens: their play is too small for a tape. */
+const TEN = 10;
+
+function stepOf(context: PlaneContext, course: Course, nails: number): Step {
+  const { lines } = context;
+  const { n } = course;
+  const { tile, wide } = tilesOf(context);
+  const count = countIn(context, course);
+  const pitch = pitchOf(context);
+  const opened: Words =
+    Math.abs(pitch - tile.cover) > 0.05
+      ? [`, ${pitch > tile.cover ? 'opened' : 'closed'} so that ${TEN} measure `, cut(TEN * pitch)]
+      : [];
+  const parts = count.parts.flatMap((width, i): Words => [i > 0 ? ', ' : ', cut ones ', cut(width)]);
+  const tops: Words = chalkLine(lines, n) > lines.end + LINE_TOLERANCE ? ['; heads cut off at the top, ', mm(lines.end)] : [];
+  return {
+    lay: inCourse(context, n, 'shingles'),
+    detail: 'covering',
+    course: n,
+    stage: 'covering',
+    action: [
+      `Lay course ${n} from the ${tile.channel === 'left' ? 'right' : 'left'}, tails `,
+      ...(n === 1 ? [mm(-lines.first), ' past the eave'] : ['on ', mm(buttLine(lines, n))]),
+      `: ${count.whole} whole`,
+      ...opened,
+      ...parts,
+      ...(count.wide > 0 ? [`, ${count.wide} from a tile and a half`] : []),
+      ...tops,
+      '.',
+    ],
+    pieces: [markOf(n)],
+    fasteners: nailsWords(nails, unitsOf(course).length, tile),
+    uses: count.wide > 0 && wide ? [piecesOf(wide, wide.name, count.wide)] : [],
+    people: 1,
+    ...(n === 1
+      ? {
+          holdPoint: 'first tails in line and lifted by the fillet, columns square to the eave',
+          caution: 'Tie off; cutting makes silica dust: wet cutting or extraction, mask.',
+        }
+      : {}),
+    keys: ['tile.headlap', 'covering.nails'],
+  };
+}
+
+/** Which tiles of a course are nailed, and where. */
+const nailsWords = (nails: number, tiles: number, { fixing }: ItemOf<'tile'>): Words =>
+  nails === 0
+    ? ['0 nails: this course hangs on its batten']
+    : [
+        `${nails} ${nails === 1 ? 'nail' : 'nails'}, ${nails >= tiles ? 'one to a tile' : `${fixing.edge} tiles at each end`}, through the hole beside the nib into the batten`,
+      ];
+
+/** One batten a course, joints staggered over the rafters. */
+function battenStep(context: PlaneContext): Step {
+  const { catalog, lines, plane, covering } = context;
+  const item = itemById(catalog, 'batten', coveringOfKind({ covering }, 'singleLap').batten);
+  const { tile } = tilesOf(context);
+  const edges = Array.from({ length: lines.count }, (_, i) => Math.min(battenAbove(buttLine(lines, i + 1), tile), lines.end - 1));
+  const rows = edges
+    .map((y) => spansAcross(plane.outline, y).reduce((sum, [a, b]) => sum + b - a, 0))
+    .filter((length) => length > LINE_TOLERANCE);
+  return {
+    lay: inStarter(context, -1),
+    detail: 'covering',
+    course: 0,
+    stage: 'covering',
+    action: [
+      `Nail ${rows.length} ${rows.length === 1 ? 'batten' : 'battens'}, one a course, upper edges: the first `,
+      mm(edges[0]!),
+      ' up the slope, the next ',
+      cut(gaugeAt(lines, 1)),
+      ' apart, the last ',
+      mm(lines.end - edges.at(-1)!),
+      ' below the top; joints staggered over the rafters. Fix a tilting fillet that lifts the first tails a tile, ',
+      cut(tile.thickness),
+      '.',
+    ],
+    pieces: [],
+    uses: [lengths(item, item.name, rows)],
+    people: 2,
+    caution:
+      'Battens are no ladder until they are nailed at every rafter. On tile: whole foot on its lower edge, over the batten, never mid-tile.',
+    keys: ['tile.headlap'],
+  };
+}
+
+/** What is to be said of the tiles of a slope as they are laid out: overhang, the lap where courses were measured, tiles under half a one wide. */
+export function tileFindings(context: PlaneContext): Finding[] {
+  const { lines, rules, plane } = context;
+  const { tile, wide } = tilesOf(context);
+  const findings: Finding[] = overhangFindings(context);
+  const lap = tile.height - widestGauge(lines);
+  const wanted = leastOf(rules, 'tile.headlap');
+  if (lines.count > 1 && lap < wanted - LINE_TOLERANCE)
+    findings.push({
+      id: 'covering.headlap',
+      severity: lap < 0 ? 'leaks' : 'breaks a rule',
+      sentence: [
+        `${plane.name}: where courses lie `,
+        mm(widestGauge(lines)),
+        ' apart the headlap is ',
+        mm(Math.max(0, lap)),
+        ', under ',
+        mm(wanted),
+        '.',
+      ],
+      fix: ['Lay them closer.'],
+      piece: courseMark(1),
+      key: 'tile.headlap',
+    });
+  const odd = coursesOf(context).find(
+    (course) =>
+      unitsOf(course).some(([from, to]) => to - from < tile.cover / 2 - tile.play - LINE_TOLERANCE) ||
+      (!wide && countIn(context, course).wide > 0),
+  );
+  if (odd)
+    findings.push({
+      id: 'covering.leastPiece',
+      severity: 'breaks a rule',
+      sentence: [
+        `${plane.name}, course ${odd.n}: a tile ${wide ? 'narrower than half a one' : 'wider than there is'} is needed.`,
+      ],
+      fix: [wide ? 'Move the verge, or what stands beside it.' : 'Choose a tile and a half under Covering.'],
+      piece: courseMark(odd.n),
+      key: 'covering.leastPiece',
+    });
+  return findings;
+}

@@ -1,0 +1,258 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { demoFile, demoLibrary } from '../../../fixtures/demo.ts';
+import { anyFeatured } from '../../../fixtures/roofs.ts';
+import { cases } from '../../../fixtures/seeds.ts';
+import { type Piece, printWords } from '../../assembly/index.ts';
+import { type CoveringOf, type Job, type Library, newCovering } from '../../document/index.ts';
+import { checkDrainage, measureReserve } from '../../drainage/index.ts';
+import { type Plan, checkJob, planJob } from '../../plan/index.ts';
+import { bounds, pitchAngle } from '../../roof/index.ts';
+import { buttLine } from '../../surface/index.ts';
+
+type Change = (job: Job, tiles: CoveringOf<'singleLap'>) => void;
+
+const washHouse = (change: Change = () => undefined): Job => {
+  const job = demoFile('keepers-cottage-wash-house');
+  change(job, job.coverings[0] as CoveringOf<'singleLap'>);
+  return job;
+};
+
+/** Keeper’s Cottage’s back slope alone, in profiled tile: 9025 from verge to verge, 4650 up to the apex, 30°. */
+const backSlope = (change: Change = () => undefined): Job =>
+  washHouse((job, tiles) => {
+    const [part] = job.parts;
+    Object.assign(tiles, { tile: 'brindlecombe-roll', tileAndHalf: 'brindlecombe-roll-half' });
+    Object.assign(part!, { pitch: { degrees: 30 }, eaveLength: 9025, slope: { kind: 'slope', length: 4650 } });
+    Object.assign(part!.planes[0]!, { top: 'ridge' });
+    job.features = [];
+    change(job, tiles);
+  });
+
+const plan = (job: Job, library: Library = demoLibrary): Plan => planJob(job, library);
+const courses = ({ pieces }: Plan): Piece[] => pieces.filter(({ role }) => role === 'course');
+const CHECK = { plane: 'wash-house', stage: 'finished' } as const;
+const told = (planned: Plan, start: string): string =>
+  planned.steps.map(({ action }) => printWords(action, 'metric')).find((words) => words.startsWith(start)) ?? 'not told';
+const metres = (planned: Plan): number =>
+  planned.steps
+    .flatMap(({ uses = [] }) => uses)
+    .reduce((sum, { unit, name, amount }) => (unit === 'length' && name.startsWith('Batten') ? sum + amount : sum), 0) / 1000;
+const messages = (job: Job): string[] => checkJob(job, demoLibrary).map(({ message }) => message);
+
+describe('the wash-house, flat tile in broken bond', () => {
+  const planned = plan(washHouse());
+
+  it('7 gauges of 288.6, 8 courses, 12 columns, halves in every other course', () => {
+    const { lines } = planned.planes[0]!;
+    expect([lines.count, lines.first]).toEqual([8, -50]);
+    expect(lines.gauge).toBeCloseTo(2020 / 7, 6);
+    expect(courses(planned).map(({ units }) => [units!.whole, units!.parts.map(Math.round)])).toEqual(
+      Array.from({ length: 8 }, (_, i) => (i % 2 === 0 ? [12, []] : [11, [150, 150]])),
+    );
+    expect(metres(planned)).toBeCloseTo(8 * 3.6, 6);
+  });
+
+  it('tells the first batten, the last, and the tails as they are measured', () => {
+    expect(told(planned, 'Nail 8 battens')).toContain(
+      'upper edges: the first 345 mm up the slope, the next 289 mm apart, the last 35 mm below the top',
+    );
+    expect(told(planned, 'Lay course 5')).toBe('Lay course 5 from the right, tails on 1104 mm: 12 whole.');
+  });
+
+  it('nails two tiles from every edge and every third course, above the tails of the next', () => {
+    const perCourse = courses(planned).map(({ mark }) => planned.fasteners.filter(({ piece }) => piece === mark).length);
+    expect(perCourse).toEqual([12, 13, 12, 4, 4, 13, 12, 13]);
+    const { lines } = planned.planes[0]!;
+    for (const [i, { mark }] of courses(planned).entries())
+      for (const { at } of planned.fasteners.filter(({ piece }) => piece === mark))
+        expect(at[1]).toBeGreaterThan(buttLine(lines, i + 2) + 25);
+  });
+
+  it('no screw goes through a tile: the apron is held by clips, which are ordered', () => {
+    expect(told(planned, 'Cottage gable: lay apron')).toContain('its lower edge held by clips');
+    expect(planned.fasteners.filter(({ piece }) => piece.startsWith('HW1-A'))).toEqual([]);
+    // 3600 and no corner at either end: 8 spaces of 450
+    expect(planned.order.find(({ product }) => product === 'skelby-clip-lead')?.uses).toEqual([{ detail: 'HW1', count: 9 }]);
+  });
+
+  it('sheds at 25 mm of head and 50 mm of creep', () => {
+    expect(checkDrainage(planned, CHECK).verdict).toBe('clean');
+    const { reach, creep } = measureReserve(planned, CHECK);
+    expect(reach!.head).toBeGreaterThanOrEqual(25);
+    expect(creep!.distance).toBeGreaterThanOrEqual(50);
+  });
+});
+
+describe('the cottage’s back slope, profiled tile', () => {
+  const planned = plan(backSlope());
+
+  it('13 gauges of 328.5, 14 courses, 30 columns each opened 0.8, 126.4 m of battens', () => {
+    const { lines } = planned.planes[0]!;
+    expect(lines.count).toBe(14);
+    expect(lines.gauge).toBeCloseTo(4270 / 13, 6);
+    for (const { units, locks } of courses(planned)) {
+      expect(units).toEqual({ whole: 30, parts: [] });
+      expect(locks![1]! - locks![0]!).toBeCloseTo(300 + 25 / 30, 6);
+    }
+    expect(metres(planned)).toBeCloseTo(14 * 9.025, 6);
+    expect(told(planned, 'Lay course 7')).toContain('30 whole, opened so that 10 measure 3008 mm');
+  });
+
+  it('crowns 300.8 apart, the first 40 from each tile’s left edge, in one line up the slope', () => {
+    const all = courses(planned).map(({ crowns }) => crowns!);
+    expect(all[0]).toHaveLength(30);
+    expect(all[0]![0]).toBeCloseTo(40, 6);
+    expect(all[0]![29]).toBeCloseTo(29 * (9025 / 30) + 40, 6);
+    for (const crowns of all) expect(crowns).toEqual(all[0]);
+    expect(courses(plan(washHouse())).every(({ crowns }) => crowns === undefined)).toBe(true);
+  });
+
+  it('ridge tiles are clamped at every lap and both ends, and none is nailed', () => {
+    // 9025 / 450
+    expect(told(planned, 'Set 21 ridge tiles dry')).not.toBe('not told');
+    expect(planned.order.find(({ product }) => product === 'skelby-ridge-clamp')?.uses).toEqual([
+      { detail: 'covering', count: 22 },
+    ]);
+  });
+
+  it('all tiles are nailed from 45° up', () => {
+    const steep = plan(backSlope((job) => Object.assign(job.parts[0]!, { pitch: { degrees: 45 } })));
+    expect(steep.fasteners.filter(({ piece }) => piece.startsWith('C'))).toHaveLength(14 * 30);
+  });
+
+  it('9060 cannot be opened so far: 29 whole and a 360 from a tile and a half, which is ordered', () => {
+    const wider = plan(backSlope((job) => Object.assign(job.parts[0]!, { eaveLength: 9060 })));
+    expect(courses(wider).map(({ units }) => units)).toEqual(Array.from({ length: 14 }, () => ({ whole: 29, parts: [] })));
+    expect(wider.order.find(({ product }) => product === 'brindlecombe-roll-half')?.uses).toEqual([
+      { detail: 'covering', count: 14 },
+    ]);
+    const none = plan(backSlope((job, tiles) => (Object.assign(job.parts[0]!, { eaveLength: 9060 }), (tiles.tileAndHalf = null)))); // prettier-ignore
+    expect(none.findings.map(({ id }) => id.split(':')[0])).toContain('covering.leastPiece');
+  });
+
+  it('a batten line measured on the roof: what lies above is fitted to the same top batten', () => {
+    const measured = plan(
+      backSlope((job) => Object.assign(job.parts[0]!.planes[0]!, { measuredButts: [{ course: 6, at: 1650 }] })),
+    );
+    const { lines } = measured.planes[0]!;
+    expect(buttLine(lines, 6)).toBeCloseTo(1650, 6);
+    expect(buttLine(lines, lines.count) + 420 - 25).toBeCloseTo(4650 - 35, 6);
+    expect(lines.gauge).toBeLessThanOrEqual(345);
+  });
+});
+
+describe('what cannot be laid', () => {
+  it('says the field, and plans the rest', () => {
+    expect(messages(backSlope((job) => Object.assign(job.parts[0]!, { pitch: { degrees: 16 } })))[0]).toMatch(
+      /pitch: 16° is under the least for Brindlecombe Roll.*17\.5°/,
+    );
+    expect(messages(backSlope((_, tiles) => (tiles.gauge = 360)))[0]).toMatch(
+      /^Gauge: 360 mm is more than the 345 mm that leaves .* a headlap of 75 mm\.$/,
+    );
+    expect(messages(backSlope((_, tiles) => (tiles.gauge = 200)))[0]).toMatch(
+      /^Gauge: .* under the least of .*, 250 mm\. Change the overhang/,
+    );
+    expect(messages(backSlope((job) => Object.assign(job.parts[0]!, { eaveLength: 580 })))[0]).toMatch(
+      /^Eave length: 580 mm is less than two tiles, 600 mm\.$/,
+    );
+    expect(messages(backSlope((_, tiles) => (tiles.tileAndHalf = 'brindlecombe-plain-face-half')))[0]).toMatch(
+      /^Tile and a half: .* is not .* half as wide again/,
+    );
+    expect(messages(backSlope((_, tiles) => (tiles.ridge = 'brindlecombe-ridge')))[0]).toMatch(/^Ridge: /);
+    const forced = plan(backSlope((_, tiles) => (tiles.gauge = 360)));
+    expect(forced.findings.find(({ key }) => key === 'tile.headlap')?.severity).toBe('breaks a rule');
+    expect(measureReserve(forced, CHECK).reach!.distance).toBeCloseTo(60, 3);
+  });
+
+  it('under 22.5° the headlap is 100: a course more', () => {
+    const low = plan(backSlope((job) => Object.assign(job.parts[0]!, { pitch: { degrees: 20 } })));
+    expect(low.planes[0]!.lines.count).toBe(15);
+    expect(low.planes[0]!.lines.gauge).toBeCloseTo(305, 6);
+  });
+
+  it('what stands on any roof of it is told at its place, and the tile round it is planned and sheds', () => {
+    fc.assert(
+      fc.property(anyFeatured as fc.Arbitrary<Job>, (roof) => {
+        const job = structuredClone(roof);
+        const { id, underlayers } = job.coverings[0]!;
+        job.coverings = [
+          { ...newCovering('singleLap', demoLibrary.catalog, [])!, id, underlayers, metal: 'lead' } as Job['coverings'][number],
+        ];
+        job.packs = [
+          { id: 'metric-lead-and-tile', version: 1 },
+          { id: 'brindlecombe-tiles', version: 1 },
+        ];
+        for (const { planes } of job.parts) for (const plane of planes) plane.exposure = null;
+        const planned = plan(job);
+        const all = planned.findings.map(({ sentence }) => printWords(sentence, 'metric')).join('\n');
+        for (const { id: mark, kind } of job.features)
+          if (kind !== 'headwall' && planned.planes.length > 0) expect(all).toContain(`${mark}, `);
+        for (const { id: plane } of planned.planes)
+          expect(
+            checkDrainage(planned, { plane, stage: 'finished' }).problems.map(({ cause, piece }) => `${cause} at ${piece}`),
+          ).toEqual([]);
+      }),
+      cases(6),
+    );
+  });
+});
+
+describe('for every slope', () => {
+  const slopes = fc.record({
+    eaveLength: fc.double({ min: 1200, max: 14_000, noNaN: true }),
+    slope: fc.double({ min: 900, max: 9000, noNaN: true }),
+    degrees: fc.integer({ min: 18, max: 55 }),
+    tile: fc.constantFrom('brindlecombe-roll', 'brindlecombe-plain-face'),
+    overhang: fc.integer({ min: 40, max: 60 }),
+  });
+  type One = { eaveLength: number; slope: number; degrees: number; tile: string; overhang: number };
+  const dressed = ({ eaveLength, slope, degrees, tile, overhang }: One): Job =>
+    backSlope((job, tiles) => {
+      Object.assign(tiles, { tile, tileAndHalf: `${tile}-half`, overhang });
+      Object.assign(job.parts[0]!, { pitch: { degrees }, eaveLength, slope: { kind: 'slope', length: slope } });
+    });
+
+  it('the gauge leaves the headlap, the top batten is where it is wanted, no tile is under half a one, and it sheds', () => {
+    fc.assert(
+      fc.property(slopes, (one) => {
+        const planned = plan(dressed(one));
+        const { lines } = planned.planes[0]!;
+        const headlap = pitchAngle(planned.planes[0]!.pitch) < (22.5 * Math.PI) / 180 - 1e-6 ? 100 : 75;
+        expect(lines.gauge).toBeLessThanOrEqual(420 - headlap + 0.5);
+        if (lines.count > 1) expect(buttLine(lines, lines.count) + 395).toBeCloseTo(one.slope - 35, 5);
+        for (const { covers, locks } of courses(planned)) {
+          const { x0, x1 } = bounds(covers[0]!.outline);
+          const edges = [x0, ...locks!, x1];
+          for (let i = 1; i < edges.length; i++) {
+            expect(edges[i]! - edges[i - 1]!).toBeGreaterThanOrEqual(150 - 1.5);
+            expect(edges[i]! - edges[i - 1]!).toBeLessThanOrEqual(450 + 1.5);
+          }
+        }
+        expect(checkDrainage(planned, CHECK).problems).toEqual([]);
+      }),
+      cases(20),
+    );
+  });
+
+  it('with its side channel on the other hand it is laid from the other end, its mirror image', () => {
+    const other: Library = {
+      ...demoLibrary,
+      catalog: {
+        ...demoLibrary.catalog,
+        items: demoLibrary.catalog.items.map((item) => (item.kind === 'tile' ? { ...item, channel: 'right' as const } : item)),
+      },
+    };
+    fc.assert(
+      fc.property(slopes, (one) => {
+        const [a, b] = [demoLibrary, other].map((library) => courses(plan(dressed(one), library)));
+        a!.forEach(({ locks }, i) => {
+          const mirrored = b![i]!.locks!.map((x) => one.eaveLength - x).toSorted((p, q) => p - q);
+          expect(mirrored).toHaveLength(locks!.length);
+          mirrored.forEach((x, k) => expect(x).toBeCloseTo(locks![k]!, 5));
+        });
+      }),
+      cases(15),
+    );
+  });
+});

@@ -1,0 +1,18 @@
+import type { CoveringForm } from './form.ts';
+
+/** Tiles that lap once. */
+export const SingleLapFields = ({ fields, options }: CoveringForm<'singleLap'>) => (
+  <>
+    {fields.choice('tile', 'Tile', options('tile'), { rule: 'tile.headlap' })}
+    {fields.openChoice('tileAndHalf', 'Tile and a half', options('tile'), 'None to be had')}
+    {fields.length('gauge', 'Gauge', { rule: 'tile.headlap', optional: 'By the courses that fill the slope' })}
+    {fields.length('overhang', 'First tails past the eave', { rule: 'covering.firstButt' })}
+    {fields.length('topBatten', 'Top batten’s upper edge below the top')}
+    {fields.choice('batten', 'Battens', options('batten'))}
+    {fields.choice(
+      'ridge',
+      'Ridge',
+      options('ridgeCap', (item) => item.for === 'tile'),
+    )}
+  </>
+);
