@@ -146,26 +146,11 @@ function pieceOf(context: PlaneContext, course: Course): Piece {
   return { ...piece, locks: joints, ...(crowns.length > 0 ? { crowns } : {}) };
 }
 
-/** Is a tile fixed? All from the maker's pitch on; those near an edge of the slope; between them every so many courses. */
-function isFixed(
-  { lines, angle, plane }: PlaneContext,
-  tile: ItemOf<'tile'>,
-  n: number,
-  [from, to]: Span,
-  pitch: number,
-): boolean {
-  const { fixing } = tile;
-  const near = fixing.edge * pitch + LINE_TOLERANCE;
-  return (
-    angle >= (fixing.allFromDegrees * Math.PI) / 180 ||
-    n <= fixing.edge ||
-    n > lines.count - fixing.edge ||
-    n % fixing.every === 0 ||
-    spansAcross(plane.outline, Math.min(battenAbove(buttLine(lines, n), tile), lines.end - 1)).some(
-      ([a, b]) => to - a <= near || b - from <= near,
-    )
-  );
-}
+/** Is a tile fixed, the `i`th of so many in its stretch? All from the maker's pitch on; those near an edge; between them every so many courses. */
+const isFixed = ({ lines, angle }: PlaneContext, { fixing }: ItemOf<'tile'>, n: number, i: number, of: number): boolean =>
+  angle >= (fixing.allFromDegrees * Math.PI) / 180 ||
+  Math.min(n - 1, lines.count - n, i, of - 1 - i) < fixing.edge ||
+  n % fixing.every === 0;
 
 function nailsOf(
   context: PlaneContext,
@@ -181,12 +166,13 @@ function nailsOf(
   const each = leastOf(rules, 'covering.nails');
   const fasteners: Fastener[] = [];
   const loose: Span[] = [];
-  for (const unit of unitsOf(course)) {
-    if (!isFixed(context, tile, n, unit, pitchOf(context))) continue;
-    const spots = nailsIn(unit, ground, FROM_EDGE, each > 1 ? FROM_EDGE : Number.POSITIVE_INFINITY);
-    if (spots.length === 0) loose.push(unit);
-    for (const x of spots) fasteners.push({ piece: markOf(n), facet, at: [x, y], product: nail.id, keptDry: 'covered' });
-  }
+  for (const row of course.rows)
+    for (const [i, unit] of unitsOf({ rows: [row] }).entries()) {
+      if (!isFixed(context, tile, n, i, row.joints.length + 1)) continue;
+      const spots = nailsIn(unit, ground, FROM_EDGE, each > 1 ? FROM_EDGE : Number.POSITIVE_INFINITY);
+      if (spots.length === 0) loose.push(unit);
+      for (const x of spots) fasteners.push({ piece: markOf(n), facet, at: [x, y], product: nail.id, keptDry: 'covered' });
+    }
   return { fasteners, loose };
 }
 

@@ -142,6 +142,37 @@ describe('the cottage’s back slope, profiled tile', () => {
   });
 });
 
+describe('another maker’s tile, its channel on the right, hardly to be opened', () => {
+  const twoRoll = (degrees: number): Plan =>
+    plan(
+      backSlope((job, tiles) => {
+        Object.assign(tiles, { tile: 'hollin-two-roll', tileAndHalf: 'hollin-two-roll-half' });
+        Object.assign(job.parts[0]!, { pitch: { degrees } });
+        job.packs = [...job.packs, { id: 'hollin-tiles', version: 1 }];
+      }),
+    );
+
+  it('is laid from the left, 25 whole and a 400 from a tile and a half at the right, two crowns a tile', () => {
+    // batten at 430 - 50 - 30 = 350; 4265 left: 13 gauges of 328.1 under the 355 of 75 headlap
+    const planned = twoRoll(35);
+    const { lines } = planned.planes[0]!;
+    expect([lines.count, lines.gauge]).toEqual([14, expect.closeTo(4265 / 13, 6)]);
+    const [first] = courses(planned);
+    expect(first!.units).toEqual({ whole: 25, parts: [] });
+    expect(first!.locks!.at(-1)).toBeCloseTo(25 * 345, 6);
+    expect(first!.crowns!.slice(0, 3)).toEqual([60, 232.5, 405].map((x) => expect.closeTo(x, 6)));
+    expect(told(planned, 'Lay course 1')).toContain('from the left');
+  });
+
+  it('under 30° its headlap is 100: at 25° still 13 gauges; its third course is nailed at the ends only, every second whole', () => {
+    const planned = twoRoll(25);
+    expect(planned.planes[0]!.lines.count).toBe(14);
+    const nails = courses(planned).map(({ mark }) => planned.fasteners.filter(({ piece }) => piece === mark).length);
+    // three courses at the eave and at the ridge, every second between; else three tiles at each end
+    expect(nails).toEqual([26, 26, 26, 26, 6, 26, 6, 26, 6, 26, 6, 26, 26, 26]);
+  });
+});
+
 describe('what cannot be laid', () => {
   it('says the field, and plans the rest', () => {
     expect(messages(backSlope((job) => Object.assign(job.parts[0]!, { pitch: { degrees: 16 } })))[0]).toMatch(
