@@ -117,7 +117,7 @@ export function nailed(
 }
 
 /** Does a hip or ridge unit lie over part of one at the height of its nails, and hold it there? */
-const meetsCaps = ({ plane, surface }: Pick<PlaneContext, 'plane' | 'surface'>, [from, to]: Span, y: number): boolean =>
+export const meetsCaps = ({ plane, surface }: Pick<PlaneContext, 'plane' | 'surface'>, [from, to]: Span, y: number): boolean =>
   plane.edges.some(({ kind, from: a, to: b }) => {
     if (kind !== 'hip' && kind !== 'ridge' && !(kind === 'top' && plane.top === 'ridge')) return false;
     const near = spanNear(a, b, surface.underRidge + LINE_TOLERANCE, y);
@@ -154,7 +154,12 @@ export const coursePiece = (
 export function looseFindings(
   { plane }: PlaneContext,
   held: readonly { readonly course: Course; readonly loose: readonly Span[] }[],
-  { one, many, fix }: { readonly one: string; readonly many: string; readonly fix: string },
+  {
+    one,
+    many,
+    fix,
+    nails = 'two nails',
+  }: { readonly one: string; readonly many: string; readonly fix: string; readonly nails?: string },
 ): Finding[] {
   const short = held.filter(({ loose }) => loose.length > 0);
   const first = short[0];
@@ -165,7 +170,7 @@ export function looseFindings(
       id: 'covering.held',
       severity: 'breaks a rule',
       sentence: [
-        `${plane.name}: ${count} ${count === 1 ? `${one} has` : `${many} have`} no room for two nails clear of walls, valleys and metal, the first in course ${Math.max(1, first.course.n)} `,
+        `${plane.name}: ${count} ${count === 1 ? `${one} has` : `${many} have`} no room for ${nails} clear of walls, valleys and metal, the first in course ${Math.max(1, first.course.n)} `,
         mm(Math.max(0, first.loose[0]![0])),
         ' from the left end.',
       ],

@@ -66,5 +66,11 @@ function standingOn({ job, plane, recordPath }: ToCheck): Issue[] {
         ? [{ path: `features.${i}`, message: `${feature.id}, ${feature.name}: ${words}.` }]
         : [],
     ),
+    // the cheeks of a dormer, and of a gable whose eaves stand above this slope's
+    ...job.parts.flatMap((part, i) =>
+      'host' in part && part.host === plane.id && (part.kind === 'dormer' || part.rise > 0)
+        ? [{ path: `parts.${i}`, message: `${part.name}, its walls: ${words}.` }]
+        : [],
+    ),
   ];
 }

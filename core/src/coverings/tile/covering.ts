@@ -29,6 +29,7 @@ import {
   coursePiece,
   looseFindings,
   markOf,
+  meetsCaps,
   nailGroundAt,
   nailsIn,
   noNailFinding,
@@ -66,7 +67,12 @@ export function planTiles(context: PlaneContext): Assembly {
       ...ridgeSteps(context, ridge),
     ],
     findings: nail
-      ? looseFindings(context, held, { one: 'tile', many: 'tiles', fix: 'Hold it with a clip, or move what stands there.' })
+      ? looseFindings(context, held, {
+          one: 'tile',
+          many: 'tiles',
+          nails: 'a nail',
+          fix: 'Hold it with a clip, or move what stands there.',
+        })
       : [noNailFinding(context, long)],
   };
 }
@@ -170,7 +176,8 @@ function nailsOf(
     for (const [i, unit] of unitsOf({ rows: [row] }).entries()) {
       if (!isFixed(context, tile, n, i, row.joints.length + 1)) continue;
       const spots = nailsIn(unit, ground, FROM_EDGE, each > 1 ? FROM_EDGE : Number.POSITIVE_INFINITY);
-      if (spots.length === 0) loose.push(unit);
+      // what a hip or ridge unit lies over is clamped with it
+      if (spots.length === 0 && !meetsCaps(context, unit, y)) loose.push(unit);
       for (const x of spots) fasteners.push({ piece: markOf(n), facet, at: [x, y], product: nail.id, keptDry: 'covered' });
     }
   return { fasteners, loose };

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoFile, demoLibrary } from '../../../fixtures/demo.ts';
-import { anyFeatured } from '../../../fixtures/roofs.ts';
+import { anyDormered, anyFeatured, anyPlaced } from '../../../fixtures/roofs.ts';
 import { cases } from '../../../fixtures/seeds.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
 import { type CoveringOf, type Job, type Library, newCovering } from '../../document/index.ts';
@@ -204,7 +204,7 @@ describe('what cannot be laid', () => {
 
   it('what stands on any roof of it is told at its place, and the tile round it is planned and sheds', () => {
     fc.assert(
-      fc.property(anyFeatured as fc.Arbitrary<Job>, (roof) => {
+      fc.property(fc.oneof(anyFeatured, anyPlaced, anyDormered) as fc.Arbitrary<Job>, (roof) => {
         const job = structuredClone(roof);
         const { id, underlayers } = job.coverings[0]!;
         job.coverings = [
@@ -217,8 +217,13 @@ describe('what cannot be laid', () => {
         for (const { planes } of job.parts) for (const plane of planes) plane.exposure = null;
         const planned = plan(job);
         const all = planned.findings.map(({ sentence }) => printWords(sentence, 'metric')).join('\n');
-        for (const { id: mark, kind } of job.features)
-          if (kind !== 'headwall' && planned.planes.length > 0) expect(all).toContain(`${mark}, `);
+        const stands = [
+          ...job.features.filter(({ kind }) => kind !== 'headwall').map(({ id: mark }) => `${mark}, `),
+          ...job.parts.filter(({ kind }) => kind === 'dormer').map(({ name }) => `${name}, its walls: `),
+        ];
+        expect(planned.planes.length).toBeGreaterThan(0);
+        for (const one of stands) expect(all).toContain(one);
+        expect(planned.pieces.filter(({ role }) => role === 'step' || role === 'boot')).toEqual([]);
         for (const { id: plane } of planned.planes)
           expect(
             checkDrainage(planned, { plane, stage: 'finished' }).problems.map(({ cause, piece }) => `${cause} at ${piece}`),
