@@ -1,8 +1,20 @@
-import { type Fastener, type Finding, type Piece, cut, inCourse, inStarter, mm } from '../assembly/index.ts';
+import {
+  type Fastener,
+  type Finding,
+  type Piece,
+  type Step,
+  type Words,
+  cut,
+  inCourse,
+  inStarter,
+  lengths,
+  mm,
+} from '../assembly/index.ts';
+import type { ItemOf } from '../catalog/index.ts';
 import { type Outline, type Span, bounds, clipSpans, mergeSpans, spanNear, spansAcross, subtractSpans } from '../roof/index.ts';
-import { leastOf } from '../rules/index.ts';
+import { type RuleKey, leastOf } from '../rules/index.ts';
 import { type PlaneContext, spansOf } from '../slope/index.ts';
-import { STARTER_MARK, buttLine, courseMark } from '../surface/index.ts';
+import { STARTER_MARK, buttLine, courseMark, widestGauge } from '../surface/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
 import { isUnderCaps, piecesIn } from './courses.ts';
 import { reachOf } from './valleys.ts';
@@ -214,4 +226,63 @@ export function overhangFindings({ lines, rules }: Pick<PlaneContext, 'lines' | 
       key: 'covering.firstButt',
     },
   ];
+}
+
+/** The headlap is under the least where courses lie farthest apart; `fix`: what to do about it. */
+export function headlapFindings({ lines, rules, plane }: PlaneContext, lap: number, key: RuleKey, fix: string): Finding[] {
+  const wanted = leastOf(rules, key);
+  if (lap >= wanted - LINE_TOLERANCE) return [];
+  return [
+    {
+      id: 'covering.headlap',
+      severity: lap < 0 ? 'leaks' : 'breaks a rule',
+      sentence: [
+        `${plane.name}: where courses lie `,
+        mm(widestGauge(lines)),
+        ' apart the headlap is ',
+        mm(Math.max(0, lap)),
+        ', under ',
+        mm(wanted),
+        '.',
+      ],
+      fix: [fix],
+      piece: courseMark(1),
+      key,
+    },
+  ];
+}
+
+/** A course takes a unit of a width that is not to be had. */
+export const widthFinding = ({ plane }: PlaneContext, n: number, unit: string, fix: string): Finding => ({
+  id: 'covering.leastPiece',
+  severity: 'breaks a rule',
+  sentence: [`${plane.name}, course ${n}: ${unit} is needed.`],
+  fix: [fix],
+  piece: courseMark(n),
+  key: 'covering.leastPiece',
+});
+
+/** Battens along some heights up the slope, as far as it reaches there; `words`: how they are set out, after their count. */
+export function battenStep(
+  context: PlaneContext,
+  item: ItemOf<'batten'>,
+  heights: readonly number[],
+  key: RuleKey,
+  words: Words,
+): Step {
+  const rows = heights
+    .map((y) => spansAcross(context.plane.outline, y).reduce((sum, [a, b]) => sum + b - a, 0))
+    .filter((length) => length > LINE_TOLERANCE);
+  return {
+    lay: inStarter(context, -1),
+    detail: 'covering',
+    course: 0,
+    stage: 'covering',
+    action: [`Nail ${rows.length} ${rows.length === 1 ? 'batten' : 'battens'}`, ...words],
+    pieces: [],
+    uses: [lengths(item, item.name, rows)],
+    people: 2,
+    caution: 'Battens are no ladder until they are nailed at every rafter.',
+    keys: [key],
+  };
 }

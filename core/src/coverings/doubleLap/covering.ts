@@ -10,23 +10,24 @@ import {
   emptyAssembly,
   inCourse,
   inStarter,
-  lengths,
   mm,
   piecesOf,
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, findItem, itemById } from '../../catalog/index.ts';
 import { coveringOfKind } from '../../document/index.ts';
-import { type Span, mergeSpans, spansAcross, subtractSpans } from '../../roof/index.ts';
+import { type Span, mergeSpans, subtractSpans } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
-import { buttLine, chalkLine, courseMark, gaugeAt, widestGauge } from '../../surface/index.ts';
+import { buttLine, chalkLine, gaugeAt, widestGauge } from '../../surface/index.ts';
 import { LINE_TOLERANCE, isOver } from '../../units/index.ts';
 import { courseOutlines, eaveOutlines, slopeFacet } from '../courses.ts';
 import { ridgePieces, ridgeSteps } from '../ridge.ts';
 import {
   type Course,
+  battenStep,
   courseOf,
   coursePiece,
+  headlapFindings,
   heightsFrom,
   looseFindings,
   markOf,
@@ -37,6 +38,7 @@ import {
   overhangFindings,
   underFirst,
   unitsOf,
+  widthFinding,
 } from '../rows.ts';
 import { halfBond } from './bond.ts';
 import { lengthsAt, slatesOf } from './slate.ts';
@@ -61,7 +63,7 @@ export function planDoubleLap(context: PlaneContext): Assembly {
     pieces: [...all.map((course) => pieceOf(context, course)), ...ridgePieces(context, ridge)],
     fasteners: held.flatMap(({ fasteners }) => fasteners),
     steps: [
-      ...battenStep(context),
+      ...battenSteps(context),
       ...all.map((course, i) => stepOf(context, course, held[i]!.fasteners.length)),
       ...ridgeSteps(context, ridge),
     ],
@@ -210,79 +212,50 @@ function stepOf(context: PlaneContext, course: Course, nails: number): Step {
 }
 
 /** One batten a course, its nails in it, joints staggered over the rafters. */
-function battenStep(context: PlaneContext): Step[] {
-  const { covering, catalog, lines, plane } = context;
+function battenSteps(context: PlaneContext): Step[] {
+  const { covering, catalog, lines } = context;
   const { batten } = coveringOfKind({ covering }, 'doubleLap');
   const item = batten === null ? undefined : findItem(catalog, 'batten', batten);
   if (!item) return [];
   const { slate } = slatesOf(context);
-  const rows = Array.from({ length: lines.count }, (_, i) => {
-    const y = Math.min(buttLine(lines, i + 1) + lengthsAt(slate.height, gaugeAt(lines, i + 1)).hole, lines.end - BELOW_HEAD);
-    return spansAcross(plane.outline, y).reduce((sum, [a, b]) => sum + b - a, 0);
-  }).filter((length) => length > LINE_TOLERANCE);
+  const heights = Array.from({ length: lines.count }, (_, i) =>
+    Math.min(buttLine(lines, i + 1) + lengthsAt(slate.height, gaugeAt(lines, i + 1)).hole, lines.end - BELOW_HEAD),
+  );
   const first = buttLine(lines, 1) + lengthsAt(slate.height, gaugeAt(lines, 1)).hole;
   return [
-    {
-      lay: inStarter(context, -1),
-      detail: 'covering',
-      course: 0,
-      stage: 'covering',
-      action: [
-        `Nail ${rows.length} battens, one a course, `,
-        cut(lines.gauge),
-        ' apart, the first one’s middle ',
-        mm(first),
-        ' up from the slope’s lower edge; joints over rafters, no two neighbours on one. Fix a tilting fillet at the eave.',
-      ],
-      pieces: [],
-      uses: [lengths(item, item.name, rows)],
-      people: 2,
-      caution: 'Battens are no ladder until they are nailed at every rafter.',
-      keys: ['covering.headlap'],
-    },
+    battenStep(context, item, heights, 'covering.headlap', [
+      ', one a course, ',
+      cut(lines.gauge),
+      ' apart, the first one’s middle ',
+      mm(first),
+      ' up from the slope’s lower edge; joints over rafters, no two neighbours on one. Fix a tilting fillet at the eave.',
+    ]),
   ];
 }
 
 /** What is to be said of the slates of a slope as they are laid out: overhang, the lap where courses were measured, slates under half a one wide. */
 export function doubleLapFindings(context: PlaneContext): Finding[] {
-  const { lines, rules, plane } = context;
+  const { lines } = context;
   const { slate, wide } = slatesOf(context);
-  const findings: Finding[] = overhangFindings(context);
   const lap = slate.height - 2 * widestGauge(lines);
-  const wanted = leastOf(rules, 'covering.headlap');
-  if (lap < wanted - LINE_TOLERANCE)
-    findings.push({
-      id: 'covering.headlap',
-      severity: lap < 0 ? 'leaks' : 'breaks a rule',
-      sentence: [
-        `${plane.name}: where courses lie `,
-        mm(widestGauge(lines)),
-        ' apart the headlap is ',
-        mm(Math.max(0, lap)),
-        ', under ',
-        mm(wanted),
-        '.',
-      ],
-      fix: ['Lay them closer, or take a longer slate.'],
-      piece: courseMark(1),
-      key: 'covering.headlap',
-    });
   const narrow = Array.from({ length: lines.count }, (_, i) => i + 1).find((n) => {
     const course = courseOf(n, courseOutlines(context, n), (span) => halfBond(span, n, slate.width));
     return widthsIn(course).some(
       (width) => width < slate.width / 2 - LINE_TOLERANCE || (!wide && width > slate.width + LINE_TOLERANCE),
     );
   });
-  if (narrow !== undefined)
-    findings.push({
-      id: 'covering.leastPiece',
-      severity: 'breaks a rule',
-      sentence: [
-        `${plane.name}, course ${narrow}: a ${slate.called} ${wide ? 'narrower than half a one' : 'wider than there is'} is needed.`,
-      ],
-      fix: [wide ? 'Move what stands beside it.' : 'Choose a slate and a half under Covering.'],
-      piece: courseMark(narrow),
-      key: 'covering.leastPiece',
-    });
-  return findings;
+  return [
+    ...overhangFindings(context),
+    ...headlapFindings(context, lap, 'covering.headlap', 'Lay them closer, or take a longer slate.'),
+    ...(narrow === undefined
+      ? []
+      : [
+          widthFinding(
+            context,
+            narrow,
+            `a ${slate.called} ${wide ? 'narrower than half a one' : 'wider than there is'}`,
+            wide ? 'Move what stands beside it.' : 'Choose a slate and a half under Covering.',
+          ),
+        ]),
+  ];
 }

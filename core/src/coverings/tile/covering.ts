@@ -8,25 +8,25 @@ import {
   cut,
   emptyAssembly,
   inCourse,
-  inStarter,
-  lengths,
   mm,
   piecesOf,
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
 import { coveringOfKind } from '../../document/index.ts';
-import { type Span, spansAcross } from '../../roof/index.ts';
+import type { Span } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
-import { buttLine, chalkLine, courseMark, gaugeAt, widestGauge } from '../../surface/index.ts';
+import { buttLine, chalkLine, gaugeAt, widestGauge } from '../../surface/index.ts';
 import { LINE_TOLERANCE, isAtLeast, isOver } from '../../units/index.ts';
 import { courseOutlines, slopeFacet } from '../courses.ts';
 import { ridgePieces, ridgeSteps } from '../ridge.ts';
 import {
   type Course,
   type Row,
+  battenStep,
   courseOf,
   coursePiece,
+  headlapFindings,
   looseFindings,
   markOf,
   meetsCaps,
@@ -36,6 +36,7 @@ import {
   overhangFindings,
   rowOf,
   unitsOf,
+  widthFinding,
 } from '../rows.ts';
 import { columnsOver } from './columns.ts';
 import { battenAbove, tilesOf } from './tiles.ts';
@@ -62,7 +63,7 @@ export function planTiles(context: PlaneContext): Assembly {
     pieces: [...all.map((course) => pieceOf(context, course)), ...ridgePieces(context, ridge)],
     fasteners: held.flatMap(({ fasteners }) => fasteners),
     steps: [
-      battenStep(context),
+      battensOf(context),
       ...held.map(({ course, fasteners }) => stepOf(context, course, fasteners.length)),
       ...ridgeSteps(context, ridge),
     ],
@@ -236,78 +237,47 @@ const nailsWords = (nails: number, tiles: number, { fixing }: ItemOf<'tile'>): W
       ];
 
 /** One batten a course, joints staggered over the rafters. */
-function battenStep(context: PlaneContext): Step {
-  const { catalog, lines, plane, covering } = context;
+function battensOf(context: PlaneContext): Step {
+  const { catalog, lines, covering } = context;
   const item = itemById(catalog, 'batten', coveringOfKind({ covering }, 'singleLap').batten);
   const { tile } = tilesOf(context);
   const edges = Array.from({ length: lines.count }, (_, i) => Math.min(battenAbove(buttLine(lines, i + 1), tile), lines.end - 1));
-  const rows = edges
-    .map((y) => spansAcross(plane.outline, y).reduce((sum, [a, b]) => sum + b - a, 0))
-    .filter((length) => length > LINE_TOLERANCE);
-  return {
-    lay: inStarter(context, -1),
-    detail: 'covering',
-    course: 0,
-    stage: 'covering',
-    action: [
-      `Nail ${rows.length} ${rows.length === 1 ? 'batten' : 'battens'}, one a course, upper edges: the first `,
-      mm(edges[0]!),
-      ' up the slope, the next ',
-      cut(gaugeAt(lines, 1)),
-      ' apart, the last ',
-      mm(lines.end - edges.at(-1)!),
-      ' below the top; joints staggered over the rafters. Fix a tilting fillet that lifts the first tails a tile, ',
-      cut(tile.thickness),
-      '.',
-    ],
-    pieces: [],
-    uses: [lengths(item, item.name, rows)],
-    people: 2,
-    caution:
-      'Battens are no ladder until they are nailed at every rafter. On tile: whole foot on its lower edge, over the batten, never mid-tile.',
-    keys: ['tile.headlap'],
-  };
+  const step = battenStep(context, item, edges, 'tile.headlap', [
+    ', one a course, upper edges: the first ',
+    mm(edges[0]!),
+    ' up the slope, the next ',
+    cut(gaugeAt(lines, 1)),
+    ' apart, the last ',
+    mm(lines.end - edges.at(-1)!),
+    ' below the top; joints staggered over the rafters. Fix a tilting fillet that lifts the first tails a tile, ',
+    cut(tile.thickness),
+    '.',
+  ]);
+  return { ...step, caution: `${step.caution} On tile: whole foot on its lower edge, over the batten, never mid-tile.` };
 }
 
 /** What is to be said of the tiles of a slope as they are laid out: overhang, the lap where courses were measured, tiles under half a one wide. */
 export function tileFindings(context: PlaneContext): Finding[] {
-  const { lines, rules, plane } = context;
+  const { lines } = context;
   const { tile, wide } = tilesOf(context);
-  const findings: Finding[] = overhangFindings(context);
-  const lap = tile.height - widestGauge(lines);
-  const wanted = leastOf(rules, 'tile.headlap');
-  if (lines.count > 1 && lap < wanted - LINE_TOLERANCE)
-    findings.push({
-      id: 'covering.headlap',
-      severity: lap < 0 ? 'leaks' : 'breaks a rule',
-      sentence: [
-        `${plane.name}: where courses lie `,
-        mm(widestGauge(lines)),
-        ' apart the headlap is ',
-        mm(Math.max(0, lap)),
-        ', under ',
-        mm(wanted),
-        '.',
-      ],
-      fix: ['Lay them closer.'],
-      piece: courseMark(1),
-      key: 'tile.headlap',
-    });
+  const lap = lines.count > 1 ? tile.height - widestGauge(lines) : tile.height;
   const odd = coursesOf(context).find(
     (course) =>
       unitsOf(course).some(([from, to]) => to - from < tile.cover / 2 - tile.play - LINE_TOLERANCE) ||
       (!wide && countIn(context, course).wide > 0),
   );
-  if (odd)
-    findings.push({
-      id: 'covering.leastPiece',
-      severity: 'breaks a rule',
-      sentence: [
-        `${plane.name}, course ${odd.n}: a tile ${wide ? 'narrower than half a one' : 'wider than there is'} is needed.`,
-      ],
-      fix: [wide ? 'Move the verge, or what stands beside it.' : 'Choose a tile and a half under Covering.'],
-      piece: courseMark(odd.n),
-      key: 'covering.leastPiece',
-    });
-  return findings;
+  return [
+    ...overhangFindings(context),
+    ...headlapFindings(context, lap, 'tile.headlap', 'Lay them closer.'),
+    ...(odd
+      ? [
+          widthFinding(
+            context,
+            odd.n,
+            `a tile ${wide ? 'narrower than half a one' : 'wider than there is'}`,
+            wide ? 'Move the verge, or what stands beside it.' : 'Choose a tile and a half under Covering.',
+          ),
+        ]
+      : []),
+  ];
 }

@@ -76,6 +76,14 @@ describe('the wash-house, flat tile in broken bond', () => {
     expect(planned.order.find(({ product }) => product === 'skelby-clip-lead')?.uses).toEqual([{ detail: 'HW1', count: 9 }]);
   });
 
+  it('its headwall’s figures say how its apron is held as the line does', () => {
+    const figures = planned.panels.find(({ detail }) => detail === 'HW1')!.figures;
+    const value = (label: string): string => printWords(figures.find((one) => one.label === label)!.value, 'metric');
+    // 2400 less the last tails, 1970
+    expect(value('Last course under the apron')).toBe('8, 430 mm tall');
+    expect(value('Apron school')).toContain('held by clips');
+  });
+
   it('sheds at 25 mm of head and 50 mm of creep', () => {
     expect(checkDrainage(planned, CHECK).verdict).toBe('clean');
     const { reach, creep } = measureReserve(planned, CHECK);

@@ -37,11 +37,20 @@ import { ownerOf } from './membrane.ts';
 
 const KEYS: RuleKey[] = ['apron.roofLeg', 'apron.wallLeg', 'apron.lap', 'apron.end', 'flashing.thickness'];
 
-export const SCHOOL: Record<Front['apron'], string> = {
+const SCHOOL: Record<Front['apron'], string> = {
   exposed: 'fastened along its lower edge where the heads can be seen and resealed',
   'strip adhered': 'a cap strip adhered over its lower edge, no nails',
   'strip nailed': 'a cap strip nailed over its lower edge',
 };
+/** On tile, where a screw would crack what it goes through. */
+const CLIPPED = 'dressed tight over the tiles and into their hollows, its lower edge held by clips';
+
+const isClipped = ({ surface }: Pick<PlaneContext, 'surface'>, { apron }: Front): boolean =>
+  apron === 'exposed' && surface.edgesHeld === 'clips';
+
+/** How the lower edge of an apron at the top of a slope is held, in words. */
+export const heldBy = (context: Pick<PlaneContext, 'surface'>, front: Front): string =>
+  isClipped(context, front) ? CLIPPED : SCHOOL[front.apron];
 
 /** Fasteners of an exposed apron this far apart, this far above its lower edge. */
 const APRON_SPACING = inches(12);
@@ -108,7 +117,7 @@ export function planApron(context: PlaneContext, front: Front): Assembly {
   };
   const pieces = piecesOf(context, apron);
   const nail = chooseNail(catalog, 'roofing', covering.deckThickness + surface.thickness * 2, covering.metal);
-  const isScrewed = front.apron === 'exposed' && atTop && surface.edgesHeld === 'through';
+  const isScrewed = front.apron === 'exposed' && atTop && !isClipped(context, front);
   const fasteners = isScrewed ? exposedFasteners(context, apron, pieces, nail) : [];
   const strip = front.apron === 'exposed' ? { pieces: [], fasteners: [] } : capStrip(context, apron, layOf(context, apron, pieces.length), nail); // prettier-ignore
   const { up, lap, course } = apron;
@@ -187,7 +196,6 @@ function apronStep(
   fasteners: number,
 ): Step {
   const sealant = sealantFor(context.catalog, 'joint');
-  const isClipped = atTop && front.apron === 'exposed' && context.surface.edgesHeld === 'clips';
   return laid([...pieces, ...strip], {
     course,
     stage: 'covering',
@@ -199,9 +207,9 @@ function apronStep(
       ' up the wall',
       ...(pieces.length > 1 ? [`, ${pieces.length} lengths lapped `, cut(lap), ' away from the weather'] : []),
       ...(front.left === 'corner' ? ['; ears ', cut(ear), ' past the corners, cut on the corner line'] : []),
-      `; ${isClipped ? CLIPPED : atTop ? SCHOOL[front.apron] : 'held by the ears under the courses beside it'}.`,
+      `; ${atTop ? heldBy(context, front) : 'held by the ears under the courses beside it'}.`,
     ],
-    ...(isClipped ? clips(context, x1 - x0) : {}),
+    ...(atTop && isClipped(context, front) ? clips(context, x1 - x0) : {}),
     ...(fasteners > 0
       ? {
           fasteners: [
@@ -217,8 +225,6 @@ function apronStep(
   });
 }
 
-/** On tile, where a screw would crack what it goes through. */
-const CLIPPED = 'dressed tight over the tiles and into their hollows, its lower edge held by clips';
 /** Clips along the free edge of lead stand at most so far apart, millimetres (trade practice). */
 const CLIPS_APART = 450;
 

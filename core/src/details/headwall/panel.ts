@@ -3,7 +3,7 @@ import { leastOf } from '../../rules/index.ts';
 import { type Front, type PlaneContext, lastUnderApron } from '../../slope/index.ts';
 import { buttLine, courseCount } from '../../surface/index.ts';
 import { inches, isUnder } from '../../units/index.ts';
-import { SCHOOL } from './apron.ts';
+import { heldBy } from './apron.ts';
 import { fitFor } from './fit.ts';
 
 export function panelOf(context: PlaneContext, front: Front): FigurePanel {
@@ -33,7 +33,7 @@ export function panelOf(context: PlaneContext, front: Front): FigurePanel {
             },
           ]
         : []),
-      { label: 'Apron school', value: [SCHOOL[front.apron]] },
+      { label: 'Apron school', value: [heldBy(context, front)] },
     ],
   };
 }
