@@ -77,15 +77,10 @@ describe('./ruvet plan', () => {
     demo.parts[0]!.planes[0]!.name = 'North\rplane\u001b]0;x\u0007';
     const rude = file('rude.json', JSON.stringify(demo));
     const control = /(?![\n\t])\p{Cc}/u;
-    for (const flags of [[], ['--json']]) {
-      const told = plan(rude, ...flags);
-      expect(told.code).toBe(0);
-      expect(told.out).not.toMatch(control);
-    }
-    expect(plan(rude).out).toContain('Barn ·[2J··31m');
-    expect((JSON.parse(plan(rude, '--json').out) as { planes: { name: string }[] }).planes[0]!.name).toBe(
-      demo.parts[0]!.planes[0]!.name,
-    );
+    const [text, json] = [plan(rude), plan(rude, '--json')];
+    for (const { code, out } of [text, json]) expect([code, out]).toEqual([0, expect.not.stringMatching(control)]);
+    expect(text.out).toContain('Barn ·[2J··31m');
+    expect((JSON.parse(json.out) as { planes: { name: string }[] }).planes[0]!.name).toBe(demo.parts[0]!.planes[0]!.name);
     for (const flag of ['--csv', '--order-csv'])
       expect(plan(rude, flag).out.replaceAll('\r\n', '\n')).not.toMatch(/(?![\n\t\r])\p{Cc}/u);
     demo.coverings[0]!.shingle = 'no\u001b[31msuch';
