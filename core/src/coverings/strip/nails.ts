@@ -147,6 +147,12 @@ function apronsOver({ lines, fronts, frames }: PlaneContext, n: number): { reado
   ];
 }
 
+/** A stretch of covering without what nails keep from its ends. */
+function inFromEnds([from, to]: Span): Span {
+  const inset = Math.min(END_NAIL, (to - from) / 4);
+  return [from + inset, to - inset];
+}
+
 /** The ground for the nails of course `n`, which covers `outlines`, before it is known where the joints over it stand. */
 export function nailGround(context: PlaneContext, n: number, outlines: readonly Outline[]): NailGround {
   const { lines } = context;
@@ -165,12 +171,10 @@ export function nailGround(context: PlaneContext, n: number, outlines: readonly 
     y >= fromNext || (context.plane.top === 'ridge' ? y >= lines.end - context.surface.underRidge + FROM_TOP : n === lines.count);
   const ground = byLevel((level) => {
     const y = levels[level]!;
-    const stuff = mergeSpans(acrossAll(outlines, y), LINE_TOLERANCE).map((span): Span => {
-      const inset = Math.min(END_NAIL, (span[1] - span[0]) / 4);
-      return [span[0] + inset, span[1] - inset];
-    });
+    const stuff = mergeSpans(acrossAll(outlines, y), LINE_TOLERANCE).map(inFromEnds);
     // below the butt of the next course it lies bare, but where an apron is what covers it
     const covered = isCovered(y);
+    if (!covered && aprons.length === 0) return [];
     const over = aprons.filter(({ from }) => y < from === covered).map((apron) => apron.over);
     const under = covered ? subtractSpans(stuff, over) : over.flatMap(([a, b]) => clipSpans(stuff, a, b));
     return subtractSpans(under, metalAt(near, y));
