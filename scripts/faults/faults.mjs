@@ -350,7 +350,7 @@ export const FAULTS = [
   ],
   [
     'tiles never opened to fill the slope',
-    'coverings/tile/covering.ts',
+    'coverings/tile/columns.ts',
     'return last === 0 ? tile.cover + opened',
     'return last < 0 ? tile.cover + opened',
   ],
@@ -359,6 +359,18 @@ export const FAULTS = [
     'coverings/tile/gauge.ts',
     'const largest = length - headlap;',
     'const largest = length - 0 * headlap;',
+  ],
+  [
+    'cover flashing on tiles short of a crown',
+    'slope/coverReach.ts',
+    "crown + leastOf(rules, 'cover.pastCrown')",
+    "crown - leastOf(rules, 'cover.pastCrown')",
+  ],
+  [
+    'water in a pan stays where it fell',
+    'drainage/creep.ts',
+    'if (crowns && inPan(water, state, next, side, from, crowns)) continue;',
+    'if (false && inPan(water, state, next, side, from, crowns ?? [])) continue;',
   ],
   // exchange
   [

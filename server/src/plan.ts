@@ -16,6 +16,7 @@ import {
   printWords,
   runSheetCsv,
   shortMarks,
+  SIDE_WORDS,
   usesWords,
 } from '#core';
 import { readJobFile } from './jobFile.ts';
@@ -40,7 +41,7 @@ function planText(plan: Plan, name: string, system: UnitSystem): string {
         `Ice barrier: ${printLength(plane.barrier.needed, system, { inchesOnly: true })} needed along the slope, ${plane.barrier.rows.length} rows`,
       );
     for (const wall of plane.walls)
-      out.push(`${wall.name}: ${wall.pieces} step flashings${wall.step ? ` (${wall.step.name})` : ''}`);
+      out.push(`${wall.name}: ${wall.pieces} ${SIDE_WORDS[wall.sides]}${wall.step ? ` (${wall.step.name})` : ''}`);
   }
   out.push('', 'RUN SHEET');
   const names = new Map(plan.planes.map(({ id, name: own }) => [id, own]));

@@ -33,6 +33,7 @@ export const ROLES = {
   capStrip: { name: 'cap strip', surface: 'flat metal', drawn: 'laid', lettered: 'wall' },
   step: { name: 'step flashing', surface: 'flat metal', drawn: 'through', lettered: 'nowhere' },
   soaker: { name: 'soaker', surface: 'flat metal', drawn: 'through', lettered: 'nowhere' },
+  coverFlashing: { name: 'cover flashing', surface: 'flat metal', drawn: 'through', lettered: 'slope' },
   interlay: { name: 'felt interlay', surface: 'covering', drawn: 'laid', lettered: 'nowhere' },
   pan: { name: 'back pan', surface: 'shaped metal', drawn: 'through', lettered: 'slope' },
   cricket: { name: 'cricket', surface: 'channel metal', drawn: 'through', lettered: 'slope' },
@@ -59,6 +60,9 @@ export const closesRoundPipe = (role: Role): boolean => role === 'boot' || role 
 
 /** One piece a course beside a wall: a step flashing, or a soaker under a cover flashing. */
 export const isSidePiece = (role: Role): boolean => role === 'step' || role === 'soaker';
+
+/** What stands beside a wall: one piece a course, or a length of cover flashing. */
+export const isBesideWall = (role: Role): boolean => isSidePiece(role) || role === 'coverFlashing';
 
 /** Metal that sheds water on the slope, as against what edges it or stands on a wall. */
 export const isSheddingMetal = (role: Role): boolean => {

@@ -35,6 +35,9 @@ export type MarkLine = {
   readonly valley?: number;
 };
 
+/** An upright line at which cells end, between two heights. */
+export type Upright = { readonly x: number; readonly y0: number; readonly y1: number };
+
 type Edge = {
   /** Numbers of the lines it runs from and to, and its ends. */
   readonly from: number;
@@ -174,13 +177,16 @@ function withCrossings(lines: Float64Array, found: readonly number[]): Float64Ar
 }
 
 /** The lines that part a chart into slabs: at every corner, slit and crossing of what lies on it. */
-function linesFor({ all: shapes, marks, from, to }: ToCut, cellSize: number): { lines: Float64Array; crossed: Point[] } {
+function linesFor(
+  { all: shapes, marks, uprights = [], from, to }: ToCut,
+  cellSize: number,
+): { lines: Float64Array; crossed: Point[] } {
   const within = (x: number): boolean => x > from - LINE_TOLERANCE && x < to + LINE_TOLERANCE;
   const corners = shapes.flatMap(({ outline, slits }) => [
     ...outline.map(([x]) => x),
     ...slits.flatMap((x) => [x - SLIT / 2, x + SLIT / 2]),
   ]);
-  const ends = marks.flatMap(({ x0, x1 }) => [x0, x1]);
+  const ends = [...marks.flatMap(({ x0, x1 }) => [x0, x1]), ...uprights.map(({ x }) => x)];
   const lines = gridLines([from, to, ...[...corners, ...ends].filter(within)], cellSize);
   const crossed = crossings(shapes, marks).filter(([x]) => within(x));
   return { lines: withCrossings(lines, crossed.map(([x]) => x)), crossed }; // prettier-ignore
@@ -263,6 +269,7 @@ function lineNear(lines: Float64Array, value: number): number {
 export type ToCut = {
   readonly all: readonly Shape[];
   readonly marks: readonly MarkLine[];
+  readonly uprights?: readonly Upright[];
   readonly from: number;
   readonly to: number;
 };
@@ -304,6 +311,12 @@ export function cutChart(
     for (const x of slits)
       for (const side of [-1, 1]) changes.add(lineNear(lines, x + (side * SLIT) / 2), Math.min(...ys), Math.max(...ys));
   }
+  const parted = new Set<number>();
+  for (const { x, y0, y1 } of toCut.uprights ?? []) {
+    const line = lineNear(lines, x);
+    parted.add(line);
+    changes.add(line, y0, y1);
+  }
   const near = edges.reduce((most, edge) => Math.max(most, nearOf(edge)), LINE_TOLERANCE);
   const sweep: Sweep = {
     cells,
@@ -312,7 +325,7 @@ export function cutChart(
     groups: [],
     counts: new Int32Array(layers + 1 + OFFSET),
     near,
-    whole: cellSize !== undefined,
+    endsAt: (line) => cellSize !== undefined || parted.has(line),
   };
   const points = [...sought].sort((a, b) => a.x - b.x);
   let point = 0;
@@ -349,7 +362,8 @@ type Sweep = {
   readonly counts: Int32Array;
   /** Edges farther apart than this never fall together. */
   readonly near: number;
-  readonly whole: boolean;
+  /** Do cells end at a line, even those that could go on? */
+  endsAt(line: number): boolean;
 };
 
 const markEdge = ({ x0, y0, x1, y1, valley }: MarkLine, lines: Float64Array): Edge => ({
@@ -431,7 +445,8 @@ function fallTogether(one: Edge, other: Edge, x: number): boolean {
 
 /** The line has come to a place where edges end, begin or cross between two heights: what lies there is put together anew. */
 function change(sweep: Sweep, slab: number, low: number, high: number, starting: readonly Edge[]): void {
-  const { cells, groups, counts, lines, whole } = sweep;
+  const { cells, groups, counts, lines } = sweep;
+  const mayGoOn = !sweep.endsAt(slab);
   const [left, right] = [lines[slab]!, lines[slab + 1]!];
   const first = firstFrom(groups, left, low - sweep.near - LINE_TOLERANCE);
   let end = first;
@@ -463,7 +478,7 @@ function change(sweep: Sweep, slab: number, low: number, high: number, starting:
     const drift = counts[DRIFT_LEFT + OFFSET]! > 0 ? -1 : counts[DRIFT_RIGHT + OFFSET]! > 0 ? 1 : 0;
     let { cell } = under;
     const goesOn =
-      !whole &&
+      mayGoOn &&
       cell >= 0 &&
       under.top === top &&
       cells.sheltered[cell] === sheltered &&

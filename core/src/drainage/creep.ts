@@ -40,8 +40,9 @@ export function creep(water: Water, state: number, from: Stretch): void {
   const open = isOpen(water, state);
   // as it runs, without any creep, only what two pieces leave open between them counts
   const layer = layerOf(water, state);
-  if (!creeps && (!open || layer === 0)) return;
   const { mesh } = water;
+  const { crowns } = mesh.pieces[layer]!;
+  if (!creeps && !crowns && (!open || layer === 0)) return;
   const cell = mesh.cellOf[state]!;
   for (const side of SIDES) {
     const x = borderX(mesh, cell, side);
@@ -51,6 +52,7 @@ export function creep(water: Water, state: number, from: Stretch): void {
     const { start, cells } = side === 1 ? mesh.rightOf : mesh.leftOf;
     for (let i = start[cell]!; i < start[cell + 1]!; i++) {
       const next = cells[i]!;
+      if (crowns && inPan(water, state, next, side, from, crowns)) continue;
       if (!creeps) {
         touchingBeside(water, state, next, side, from);
         continue;
@@ -63,6 +65,32 @@ export function creep(water: Water, state: number, from: Stretch): void {
     if (chartAt(mesh, cell).kind === 'wall') roundCorners(water, state, side, from, creeps);
   }
   if (creeps) creepPastSlant(water, state, from);
+}
+
+/**
+ * Between the crowns of a profiled piece: water in a pan wets all of it, under what covers it too, and spills over an edge it comes to there; over a crown
+ * nothing creeps. False where it goes on as on any flat piece.
+ */
+function inPan(water: Water, state: number, next: number, side: 1 | -1, from: Stretch, crowns: readonly number[]): boolean {
+  const { mesh } = water;
+  const cell = mesh.cellOf[state]!;
+  const layer = layerOf(water, state);
+  const inside = findLayer(mesh, next, layer);
+  const x = borderX(mesh, cell, side);
+  if (inside >= 0 && crowns.some((crown) => Math.abs(crown - x) <= LINE_TOLERANCE)) return true;
+  if (!isWet(from) || (inside < 0 && isOpen(water, state))) return false;
+  const by = onBorder(from, x, ...rowsBetween(mesh, cell, next, side));
+  if (!by) return true;
+  if (inside >= 0) {
+    seep(water, inside, stretch(x, by.y1, 0, borderX(mesh, next, side), by.y1, 0), 2 * state, 'creeps');
+    return true;
+  }
+  if (!isHeld(water, heldBeside(water, cell, side, layer)))
+    seep(water, highestUpTo(mesh, next, layer), by, 2 * state, 'goes under', {
+      cause: 'short sidelap',
+      layer: mesh.layerAt[state + 1]!,
+    });
+  return true;
 }
 
 function roundCorners(water: Water, state: number, side: 1 | -1, from: Stretch, creeps: boolean): void {

@@ -1,5 +1,14 @@
-import { type Assembly, type Cover, type Fastener, type Joint, type Piece, byLay, isSidePiece } from '../assembly/index.ts';
-import { type Outline, type Point, bounds, rectangle, subtractOutlines, wallToSlope } from '../roof/index.ts';
+import {
+  type Assembly,
+  type Cover,
+  type Fastener,
+  type Joint,
+  type Piece,
+  byLay,
+  isBesideWall,
+  isSidePiece,
+} from '../assembly/index.ts';
+import { type Outline, type Point, type Span, bounds, rectangle, subtractOutlines, wallToSlope } from '../roof/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
 import {
   Cells,
@@ -12,6 +21,7 @@ import {
   type Shape,
   type Sought,
   type ToCut,
+  type Upright,
   cutChart,
   meetingOf,
 } from './cells.ts';
@@ -57,12 +67,13 @@ export function cutMesh(assembly: Assembly, plane: string, request: MeshRequest 
     .sort(byLay);
   const pieces: LaidPiece[] = [
     { mark: '', role: 'course', layer: 0, sealsNails: false, facet: '' },
-    ...laid.map(({ mark, role, sealsNails, covers }, i) => ({
+    ...laid.map(({ mark, role, sealsNails, covers, crowns }, i) => ({
       mark,
       role,
       layer: i + 1,
       sealsNails: sealsNails === true,
       facet: covers[0]!.facet,
+      ...(crowns ? { crowns } : {}),
     })),
   ];
   const shapes: Shape[][] = made.map(() => []);
@@ -80,11 +91,18 @@ export function cutMesh(assembly: Assembly, plane: string, request: MeshRequest 
   const cells = new Cells();
   const charts: Chart[] = [];
   made.forEach((one, index) => {
-    const { marks, all, from, to, ...chart } = one.joint
+    const {
+      marks,
+      uprights = [],
+      all,
+      from,
+      to,
+      ...chart
+    } = one.joint
       ? wallChart(one, one.joint, made, shapes[index]!, request)
       : roofChart(assembly, one, shapes[index]!, laid, request);
     const firstCell = cells.count;
-    cutChart(cells, { marks, all, from, to }, index, made.length, sought[index]!, request.cellSize);
+    cutChart(cells, { marks, uprights, all, from, to }, index, made.length, sought[index]!, request.cellSize);
     charts.push({ ...chart, firstCell, endCell: cells.count });
     if (cells.count > MOST_CELLS) throw new TooFine((request.cellSize ?? 1) * Math.sqrt(cells.count / MOST_CELLS));
   });
@@ -214,6 +232,7 @@ function roofChart(
     hasEave: eavesOf(facet.outline).length > 0,
     butts: buttLines(own, laid, facet.id),
     marks: [...valleys, ...ofCrickets, ...levelMarks(x0, x1, lowest, y1, cellSize)],
+    uprights: crownLines(own, laid, facet.id),
     all,
   };
 }
@@ -248,6 +267,15 @@ function downToEaves(outline: Outline, lowest: number): Outline {
     return isEave(a, b) && b[0] - a[0] > 1 ? [a, [a[0], lowest], [b[0], lowest]] : [a];
   });
 }
+
+/** Where pieces of a slope stand up out of the pans between. */
+const crownLines = (shapes: readonly Shape[], laid: readonly Piece[], facet: string): Upright[] =>
+  shapes.flatMap(({ layer, outline }) => {
+    const { crowns, covers } = laid[layer - 1]!;
+    if (!crowns || covers[0]!.facet !== facet) return [];
+    const { x0, x1, y0, y1 } = bounds(outline);
+    return crowns.filter((x) => x > x0 && x < x1).map((x): Upright => ({ x, y0, y1 }));
+  });
 
 /** Where the courses of a slope have their butts, from the lowest up. */
 function buttLines(shapes: readonly Shape[], laid: readonly Piece[], facet: string): Float64Array {
@@ -390,15 +418,26 @@ function spreadsOf({ joints, drifts }: Assembly, { onValley }: Cells): Map<numbe
   );
 }
 
+/** What comes down over tiles beside a wall that goes on below the eave runs as near to it as a step's leg is wide at most: 4 in (trade practice). */
+const NEAR_WALL = inches(4);
+
 /** Where a wall that goes on below the eave stands over it, as wide as its steps' roof legs. */
 function runsOnOf(made: readonly Made[], laid: readonly Piece[]): RunsOn[] {
   return made.flatMap(({ facet, joint, host }): RunsOn[] => {
     if (!joint?.runsOn) return [];
     const legs = laid
-      .filter(({ role, covers }) => isSidePiece(role) && covers.some((cover) => cover.facet === facet.id))
-      .flatMap(({ covers }) => covers.filter((cover) => cover.facet === joint.a).map(({ outline }) => bounds(outline)));
+      .filter(({ role, covers }) => isBesideWall(role) && covers.some((cover) => cover.facet === facet.id))
+      .flatMap(({ role, covers }) =>
+        covers
+          .filter((cover) => cover.facet === joint.a)
+          .map(({ outline }): Span => {
+            const { x0, x1 } = bounds(outline);
+            if (isSidePiece(role)) return [x0, x1];
+            return joint.side === 1 ? [x0, Math.min(x1, x0 + NEAR_WALL)] : [Math.max(x0, x1 - NEAR_WALL), x1];
+          }),
+      );
     return legs.length === 0
       ? []
-      : [{ chart: host, from: Math.min(...legs.map(({ x0 }) => x0)), to: Math.max(...legs.map(({ x1 }) => x1)) }];
+      : [{ chart: host, from: Math.min(...legs.map(([x0]) => x0)), to: Math.max(...legs.map(([, x1]) => x1)) }];
   });
 }

@@ -10,6 +10,8 @@ export type LaidPiece = {
   readonly sealsNails: boolean;
   /** The facet it mainly covers. */
   readonly facet: string;
+  /** Where it stands up out of the pans between, along the eave of that facet: water does not cross there. */
+  readonly crowns?: readonly number[];
 };
 
 /** The surface of one facet. Water falls straight down it, along y, on a slope as on a wall. */

@@ -5,7 +5,7 @@ import {
   assemble,
   byLay,
   emptyAssembly,
-  isSidePiece,
+  isBesideWall,
   withKnownMarks,
   withUses,
 } from '../assembly/index.ts';
@@ -215,7 +215,7 @@ function planPlane(context: PlaneContext, mark: string): PlannedSlope {
   const barrier = extentFor(context);
   const stepCounts = new Map<string, number>();
   for (const { detail, role } of assembly.pieces)
-    if (isSidePiece(role)) stepCounts.set(detail, (stepCounts.get(detail) ?? 0) + 1);
+    if (isBesideWall(role)) stepCounts.set(detail, (stepCounts.get(detail) ?? 0) + 1);
   const plan: PlannedSlope['plan'] = {
     id: plane.id,
     name: plane.name,

@@ -26,6 +26,16 @@ export type PlacedWall = Omit<Wall, 'to' | 'cladding' | 'cavityWall'> & {
   readonly inKit?: boolean;
 };
 
+/** What stands beside a wall, as bought or as it is cut: one piece a line, or the longest a cover flashing may be. Lengths millimetres; `length` up the slope, as it lies. */
+export type SidePiece = {
+  /** The catalog item it is, or is cut from; absent where the catalog has nothing to cut it from. */
+  readonly product?: string;
+  readonly name: string;
+  readonly length: number;
+  readonly roofLeg: number;
+  readonly wallLeg: number;
+};
+
 /** A face that looks down the slope: the wall along its top, the front of a chimney or dormer. */
 export type Front = {
   readonly id: string;

@@ -11,7 +11,8 @@ import {
 } from '../catalog/index.ts';
 import { leastOf } from '../rules/index.ts';
 import { buttLine, interfaceLines, lastCourseBelow, widestGauge } from '../surface/index.ts';
-import type { PlacedWall, PlaneContext } from './model.ts';
+import { coverFor, underCounter } from './coverReach.ts';
+import type { PlacedWall, PlaneContext, SidePiece } from './model.ts';
 import { stepMark } from './wallFacets.ts';
 
 /** What choosing a step asks of the slope. */
@@ -19,11 +20,8 @@ export type ForSteps = Pick<PlaneContext, 'covering' | 'catalog' | 'rules' | 'li
 
 /** What the steps at this wall must measure, by the rules that govern. */
 export function stepNeed(context: ForSteps, wall: PlacedWall): StepNeed {
-  const { rules, lines, surface, covering } = context;
-  const counter =
-    wall.cladding === 'masonry'
-      ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + surface.thickness
-      : 0;
+  const { rules, lines, covering } = context;
+  const counter = wall.cladding === 'masonry' ? underCounter(context) : 0;
   return {
     metal: covering.metal,
     length: widestGauge(lines) + leastOf(rules, 'stepFlashing.headlap'),
@@ -42,16 +40,6 @@ const NEED_KEY = {
 
 const SIDE_NAME = { length: 'length', roofLeg: 'roof leg', wallLeg: 'wall leg', thickness: 'thickness' } as const;
 
-/** One piece a line beside a wall, as bought or as it is cut. Lengths millimetres; `length` up the slope, as it lies. */
-export type SidePiece = {
-  /** The catalog item it is, or is cut from; absent where the catalog has nothing to cut it from. */
-  readonly product?: string;
-  readonly name: string;
-  readonly length: number;
-  readonly roofLeg: number;
-  readonly wallLeg: number;
-};
-
 type ChosenStep = { item: SidePiece | undefined; findings: Finding[] };
 
 const bought = ({ id, name, length, roofLeg, wallLeg }: ItemOf<'stepFlashing'>): SidePiece => ({
@@ -65,6 +53,7 @@ const bought = ({ id, name, length, roofLeg, wallLeg }: ItemOf<'stepFlashing'>):
 /** The step flashing for a wall: the one the job names, else the smallest that fits; without any, the longest there is and a finding. */
 export function pickStep(context: ForSteps, wall: PlacedWall): ChosenStep {
   if (context.surface.sides === 'soakers') return soakerFor(context, wall);
+  if (context.surface.sides === 'covers') return { item: coverFor(context, wall), findings: [] };
   const need = stepNeed(context, wall);
   const first = stepMark(wall, 1);
   if (wall.stepFlashing !== null) {

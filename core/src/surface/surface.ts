@@ -17,12 +17,21 @@ export type Surface = {
   readonly thickness: number;
   /** How far down the slope what covers the ridge reaches. */
   readonly underRidge: number;
-  /** One piece a line beside a wall: bought step flashings, or soakers cut to fit under a cover flashing. */
-  readonly sides: 'steps' | 'soakers';
+  /** What stands beside a wall: one piece a line, bought step flashings or soakers cut to fit under a cover flashing; or lengths of cover flashing over it all. */
+  readonly sides: 'steps' | 'soakers' | 'covers';
+  /** Where it stands up out of the pans between, along the eave, the same in all courses: water does not cross there. */
+  readonly crowns?: readonly number[];
   /** How the lower edge of metal that lies open on it is held: fastened through it, or by clips where a hole would crack it or let water in. */
   readonly edgesHeld: 'through' | 'clips';
   /** Ways its courses may meet in a valley: `open` is the only one for what is stiff or brittle (trade practice). */
   readonly valleys: 'any' | 'open';
   /** What it is fastened to: the deck, or battens over the underlayment with no deck under it. */
   readonly held: 'deck' | 'battens';
+};
+
+/** What stands beside a wall, counted: 37 step flashings. */
+export const SIDE_WORDS: Record<Surface['sides'], string> = {
+  steps: 'step flashings',
+  soakers: 'soakers',
+  covers: 'lengths of cover flashing',
 };

@@ -56,11 +56,13 @@ export function check(asked: ToCheck): Issue[] {
   ];
 }
 
-/** What the flashing kept here does not suit: beside all but a headwall tile drains by a channel or over its crowns. */
+/** What the flashing kept here does not suit: a wall that begins up the slope, and all that stands on it but a headwall, whose metal tile drains round. */
 function standingOn({ job, plane, recordPath }: ToCheck): Issue[] {
-  const words = 'tile is flashed there past its crowns or by a channel, which is not planned';
+  const words = 'tile is flashed there past its crowns on every side, which is not planned';
   return [
-    ...plane.walls.map((wall, i) => ({ path: `${recordPath}.walls.${i}`, message: `${wall.id}, ${wall.name}: ${words}.` })),
+    ...plane.walls.flatMap((wall, i) =>
+      wall.from > 0 ? [{ path: `${recordPath}.walls.${i}`, message: `${wall.id}, ${wall.name}: ${words}.` }] : [],
+    ),
     ...job.features.flatMap((feature, i) =>
       feature.plane === plane.id && feature.kind !== 'headwall'
         ? [{ path: `features.${i}`, message: `${feature.id}, ${feature.name}: ${words}.` }]

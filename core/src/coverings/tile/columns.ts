@@ -1,4 +1,8 @@
+import type { ItemOf } from '../../catalog/index.ts';
+import type { Span } from '../../roof/index.ts';
+import type { PlaneContext } from '../../slope/index.ts';
 import { LINE_TOLERANCE } from '../../units/index.ts';
+import { tilesOf } from './tiles.ts';
 
 /** What of a tile says how many fill a width; millimetres. */
 export type TileWidths = {
@@ -37,4 +41,39 @@ export function cutAt(width: number, cover: number): Columns {
   if (rest <= LINE_TOLERANCE) return { whole: fit, opened: 0, cut: 0, wide: false };
   const wide = fit > 0 && rest < cover / 2 - LINE_TOLERANCE;
   return { whole: wide ? fit - 1 : fit, opened: 0, cut: wide ? rest + cover : rest, wide };
+}
+
+type Eave = Pick<PlaneContext, 'plane'>;
+
+/** How wide each whole tile lies: its cover, opened or closed where that fills the slope without a cut. */
+export function pitchOf(context: Pick<PlaneContext, 'covering' | 'catalog'> & Eave): number {
+  const { tile } = tilesOf(context);
+  const { cut: last, opened } = columnsOver(context.plane.eaveLength, tile);
+  return last === 0 ? tile.cover + opened : tile.cover;
+}
+
+/** The end of a slope its columns are laid from: the one away from the open side channel. */
+export const startOf = ({ eaveLength }: Pick<PlaneContext['plane'], 'eaveLength'>, { channel }: ItemOf<'tile'>): number =>
+  channel === 'left' ? eaveLength : 0;
+
+/** The places within a stretch that are so many steps from another. */
+export function everyAlong([from, to]: Span, origin: number, step: number): number[] {
+  const first = Math.ceil((from - origin + LINE_TOLERANCE) / step);
+  const count = Math.max(0, Math.ceil((to - LINE_TOLERANCE - origin) / step) - first);
+  return Array.from({ length: count }, (_, i) => origin + (first + i) * step);
+}
+
+/** Where the crowns of a profiled tile come, straight up the slope: so far from the left edge of each column, and on from there; none on a flat one. */
+export function crownsOn(context: Pick<PlaneContext, 'covering' | 'catalog'> & Eave): readonly number[] | undefined {
+  const { tile } = tilesOf(context);
+  const { crowns, cover } = tile;
+  if (!crowns) return undefined;
+  const { eaveLength } = context.plane;
+  const inEach = Array.from(
+    { length: Math.ceil((cover - crowns.first) / crowns.apart) },
+    (_, i) => crowns.first + i * crowns.apart,
+  );
+  return inEach
+    .flatMap((at) => everyAlong([0, eaveLength], startOf(context.plane, tile) + at, pitchOf(context)))
+    .toSorted((a, b) => a - b);
 }

@@ -38,7 +38,7 @@ import {
   unitsOf,
   widthFinding,
 } from '../rows.ts';
-import { columnsOver } from './columns.ts';
+import { everyAlong, pitchOf, startOf } from './columns.ts';
 import { battenAbove, tilesOf } from './tiles.ts';
 
 /** What is left over at a verge is less than a saw's width. */
@@ -84,13 +84,6 @@ const coursesOf = (context: PlaneContext): Course[] =>
     return courseOf(n, courseOutlines(context, n), (span) => columnsIn(context, n, span));
   }).filter(({ outlines }) => outlines.length > 0);
 
-/** How wide each whole tile lies: its cover, opened or closed where that fills the slope without a cut. */
-function pitchOf(context: Pick<PlaneContext, 'covering' | 'catalog' | 'plane'>): number {
-  const { tile } = tilesOf(context);
-  const { cut: last, opened } = columnsOver(context.plane.eaveLength, tile);
-  return last === 0 ? tile.cover + opened : tile.cover;
-}
-
 /**
  * A stretch of a course in its columns, which run up the whole slope from the end they are laid from, the one away from the open side channel; in broken bond
  * every other course is moved by half a tile. What would be under half a tile at an end is one with its neighbour, cut from a tile and a half.
@@ -103,32 +96,9 @@ function columnsIn(context: PlaneContext, n: number, span: Span): Row {
 }
 
 /** Where the columns of a course are counted from. */
-function columnStart(context: PlaneContext, n: number): number {
-  const { tile } = tilesOf(context);
-  const end = tile.channel === 'left' ? context.plane.eaveLength : 0;
-  return end + (tile.bond === 'broken' && n % 2 === 0 ? pitchOf(context) / 2 : 0);
-}
-
-/** The places within a stretch that are so many steps from another. */
-function everyAlong([from, to]: Span, origin: number, step: number): number[] {
-  const first = Math.ceil((from - origin + LINE_TOLERANCE) / step);
-  const count = Math.max(0, Math.ceil((to - LINE_TOLERANCE - origin) / step) - first);
-  return Array.from({ length: count }, (_, i) => origin + (first + i) * step);
-}
-
-/** Where the crowns of a profiled tile come in a course: so far from the left edge of each column, and on from there. */
-function crownsIn(context: PlaneContext, { n, rows }: Course): number[] {
-  const { crowns, cover } = tilesOf(context).tile;
-  if (!crowns) return [];
-  const pitch = pitchOf(context);
-  const inEach = Array.from(
-    { length: Math.ceil((cover - crowns.first) / crowns.apart) },
-    (_, i) => crowns.first + i * crowns.apart,
-  );
-  return rows
-    .flatMap(({ span }) => inEach.flatMap((at) => everyAlong(span, columnStart(context, n) + at, pitch)))
-    .toSorted((a, b) => a - b);
-}
+const columnStart = ({ plane, ...context }: PlaneContext, n: number): number =>
+  startOf(plane, tilesOf(context).tile) +
+  (tilesOf(context).tile.bond === 'broken' && n % 2 === 0 ? pitchOf({ plane, ...context }) / 2 : 0);
 
 type Counted = { readonly whole: number; readonly parts: number[]; readonly wide: number };
 
@@ -149,8 +119,8 @@ function pieceOf(context: PlaneContext, course: Course): Piece {
     units: { whole, parts },
     keys: ['covering.pitch', 'tile.headlap', 'covering.nails', 'covering.gapAtWall'],
   });
-  const crowns = crownsIn(context, course);
-  return { ...piece, locks: joints, ...(crowns.length > 0 ? { crowns } : {}) };
+  const crowns = context.surface.crowns?.filter((x) => course.rows.some(({ span: [from, to] }) => x > from && x < to));
+  return { ...piece, locks: joints, ...(crowns ? { crowns } : {}) };
 }
 
 /** Is a tile fixed, the `i`th of so many in its stretch? All from the maker's pitch on; those near an edge; between them every so many courses. */

@@ -4,12 +4,14 @@ import { leastOf } from '../../rules/index.ts';
 import type { ToLayOut } from '../../slope/index.ts';
 import { type Lines, type Surface, fittedLines } from '../../surface/index.ts';
 import { stepsToReach } from '../../units/index.ts';
+import { crownsOn } from './columns.ts';
 import { fillWithTiles } from './gauge.ts';
 import { battenAbove, tilesOf } from './tiles.ts';
 
 /** A slope in tiles: the fewest courses whose top batten comes where it is wanted, without opening the least headlap. */
 export function layOut(asked: ToLayOut): Surface {
   const { tile } = tilesOf(asked);
+  const crowns = crownsOn(asked);
   return {
     product: tile.id,
     name: tile.name,
@@ -19,7 +21,8 @@ export function layOut(asked: ToLayOut): Surface {
     wholeOverHead: false,
     thickness: tile.thickness,
     underRidge: itemById(asked.catalog, 'ridgeCap', coveringOfKind(asked, 'singleLap').ridge).halfWidth,
-    sides: 'steps',
+    sides: 'covers',
+    ...(crowns ? { crowns } : {}),
     edgesHeld: 'clips',
     valleys: 'open',
     held: 'battens',

@@ -1,33 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoFile, demoLibrary } from '../../../fixtures/demo.ts';
+import { demoLibrary } from '../../../fixtures/demo.ts';
 import { anyDormered, anyFeatured, anyPlaced } from '../../../fixtures/roofs.ts';
 import { cases } from '../../../fixtures/seeds.ts';
+import { backSlope, washHouse } from '../../../fixtures/tiles.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
-import { type CoveringOf, type Job, type Library, newCovering } from '../../document/index.ts';
+import { type Job, type Library, newCovering } from '../../document/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
 import { type Plan, checkJob, planJob } from '../../plan/index.ts';
 import { bounds, pitchAngle } from '../../roof/index.ts';
 import { buttLine } from '../../surface/index.ts';
-
-type Change = (job: Job, tiles: CoveringOf<'singleLap'>) => void;
-
-const washHouse = (change: Change = () => undefined): Job => {
-  const job = demoFile('keepers-cottage-wash-house');
-  change(job, job.coverings[0] as CoveringOf<'singleLap'>);
-  return job;
-};
-
-/** Keeper’s Cottage’s back slope alone, in profiled tile: 9025 from verge to verge, 4650 up to the apex, 30°. */
-const backSlope = (change: Change = () => undefined): Job =>
-  washHouse((job, tiles) => {
-    const [part] = job.parts;
-    Object.assign(tiles, { tile: 'brindlecombe-roll', tileAndHalf: 'brindlecombe-roll-half' });
-    Object.assign(part!, { pitch: { degrees: 30 }, eaveLength: 9025, slope: { kind: 'slope', length: 4650 } });
-    Object.assign(part!.planes[0]!, { top: 'ridge' });
-    job.features = [];
-    change(job, tiles);
-  });
 
 const plan = (job: Job, library: Library = demoLibrary): Plan => planJob(job, library);
 const courses = ({ pieces }: Plan): Piece[] => pieces.filter(({ role }) => role === 'course');
@@ -219,7 +201,7 @@ describe('what cannot be laid', () => {
           { ...newCovering('singleLap', demoLibrary.catalog, [])!, id, underlayers, metal: 'lead' } as Job['coverings'][number],
         ];
         job.packs = [
-          { id: 'metric-lead-and-tile', version: 1 },
+          { id: 'metric-lead-and-tile', version: 2 },
           { id: 'brindlecombe-tiles', version: 1 },
         ];
         for (const { planes } of job.parts) for (const plane of planes) plane.exposure = null;

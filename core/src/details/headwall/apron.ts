@@ -29,7 +29,7 @@ import {
 } from '../../catalog/index.ts';
 import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import { type Front, type PlaneContext, earRise, frontFacet, lastUnderApron } from '../../slope/index.ts';
+import { type Front, type PlaneContext, earRise, frontFacet, lastUnderApron, underCounter } from '../../slope/index.ts';
 import { STARTER_MARK, courseMark } from '../../surface/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
 import { planInsideCorners } from './insideCorner.ts';
@@ -80,10 +80,7 @@ type Apron = {
 export function planApron(context: PlaneContext, front: Front): Assembly {
   const { rules, catalog, covering, lines, surface } = context;
   const leg = front.apronLeg;
-  const counter =
-    front.cladding === 'masonry'
-      ? leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + surface.thickness
-      : 0;
+  const counter = front.cladding === 'masonry' ? underCounter(context) : 0;
   const wallLeg = Math.max(leastOf(rules, 'apron.wallLeg'), counter);
   const stock = chooseLengthMetal(catalog, 'apron', covering.metal, { first: leg, second: wallLeg, thickness: leastOf(rules, 'flashing.thickness') }); // prettier-ignore
   if (!stock)

@@ -92,9 +92,12 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): 
   }
   const mark = `${wall.id}-K`;
   const y0 = buttLine(context.lines, 1);
+  // under cover flashing it lies on the tiles, and nothing goes through those
+  const onTiles = context.surface.sides === 'covers';
+  const course = onTiles ? 1 : 0;
   const nail = chooseNail(context.catalog, 'roofing', context.covering.deckThickness + inches(1 / 8), context.covering.metal);
   const fasteners = fastenersAt(
-    nail,
+    onTiles ? undefined : nail,
     { piece: mark, facet: context.facet, keptDry: 'covered' },
     KICK_OUT_NAILS.map(
       (inwards) => [wall.x + wall.side * (product.roofLeg - inwards), y0 + product.length - inches(0.5)] as const,
@@ -110,7 +113,7 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): 
         detail: detailOf(wall),
         role: 'kickOut',
         product: product.id,
-        course: 0,
+        course,
         covers: [
           { facet: context.facet, outline: besideWall(wall, product.roofLeg, y0, y0 + product.length), holds: ['open'] },
           {
@@ -119,23 +122,24 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): 
             holds: ['open'],
           },
         ],
-        lay: inCourse(context, 0, 'kickOut', wall.x),
-        liesOn: [STARTER_MARK, `${wall.id}-M1`],
+        lay: inCourse(context, course, 'kickOut', wall.x),
+        liesOn: [onTiles ? courseMark(1) : STARTER_MARK, `${wall.id}-M1`],
         keys,
       },
     ],
     steps: [
       {
-        lay: inCourse(context, 0, 'kickOut', wall.x),
+        lay: inCourse(context, course, 'kickOut', wall.x),
         detail: detailOf(wall),
-        course: 0,
+        course,
         stage: 'covering',
         action: [
-          `${wall.name}: set kick-out ${mark} on the starter, tight to the wall, diverter (${product.angleDegrees}°, `,
+          `${wall.name}: set kick-out ${mark} on the ${onTiles ? 'first course' : 'starter'}, tight to the wall, diverter (${product.angleDegrees}°, `,
           cut(product.height),
           ' high) emptying into the gutter. Seam moulded, or ' + seamOf(context.covering.metal) + '.',
         ],
         pieces: [mark],
+        ...(onTiles ? { fasteners: ['1 clip at its top, hooked under a tile; none through it'] } : {}),
         ...(fasteners.length > 0 ? { fasteners: ['2 nails at its top, on the roof; none in the wall'] } : {}),
         people: 1,
         holdPoint: 'kick-out emptying into the gutter',

@@ -1,6 +1,14 @@
 import { type Figure, type FigurePanel, type Table, type Words, cut, flow, mm } from '../../assembly/index.ts';
-import { leastOf } from '../../rules/index.ts';
-import { type PlacedWall, type PlaneContext, type SidePiece, flowAlong, lastUnderApron, turnsCorner } from '../../slope/index.ts';
+import { leastOf, mostOf } from '../../rules/index.ts';
+import {
+  type PlacedWall,
+  type PlaneContext,
+  type SidePiece,
+  crownBeside,
+  flowAlong,
+  lastUnderApron,
+  turnsCorner,
+} from '../../slope/index.ts';
 import { buttLine } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 import { coursesBeside } from './side.ts';
@@ -15,6 +23,7 @@ export function sidewallPanel(
   step: SidePiece,
   kickOutHeight: number | undefined,
 ): FigurePanel {
+  const { sides } = context.surface;
   const { first, last } = coursesBeside(context, wall, step);
   const along = flowAlong(context, wall, step.roofLeg);
   const table: Table = {
@@ -35,17 +44,15 @@ export function sidewallPanel(
     },
     figures: [
       { label: 'Along the slope', value: [mm(wall.to - wall.from)] },
-      ...(context.surface.sides === 'soakers'
-        ? soakerFigures(context, step, first, last)
-        : stepFigures(context, wall, step, first, last)),
-      footFigure(
-        wall,
-        kickOutHeight,
-        context.surface.sides === 'soakers' ? 'first soaker on the under-eave course' : 'first step on the starter',
-      ),
+      ...{
+        soakers: () => soakerFigures(context, step, first, last),
+        steps: () => stepFigures(context, wall, step, first, last),
+        covers: () => coverFigures(context, wall, step),
+      }[sides](),
+      footFigure(wall, kickOutHeight, BARE_FOOT[sides]),
       ...frontFigures(context, wall),
-      { label: context.surface.sides === 'soakers' ? 'Over the soakers' : 'Over the steps', value: [OVER[wall.cladding]] },
-      ...(along[0]
+      { label: `Over the ${SIDES[sides]}`, value: [OVER[wall.cladding]] },
+      ...(along[0] && sides !== 'covers'
         ? [
             { label: 'Water at the foot in one long piece', value: [flow(along[0].collected)] },
             {
@@ -55,8 +62,48 @@ export function sidewallPanel(
           ]
         : []),
     ],
-    tables: [table],
+    tables: sides === 'covers' ? [] : [table],
   };
+}
+
+const SIDES = { steps: 'steps', soakers: 'soakers', covers: 'cover flashing' } as const;
+const BARE_FOOT = {
+  steps: 'first step on the starter',
+  soakers: 'first soaker on the under-eave course',
+  covers: 'over the first course to its tails',
+} as const;
+
+function coverFigures({ rules, surface }: PlaneContext, { x, side }: PlacedWall, cover: SidePiece): Figure[] {
+  const crown = crownBeside(surface, x, side);
+  return [
+    {
+      label: 'On the tiles',
+      value: [cut(cover.roofLeg), ', at least ', cut(leastOf(rules, 'cover.roofLeg'))],
+      key: 'cover.roofLeg',
+    },
+    ...(crown === undefined
+      ? []
+      : [
+          {
+            label: 'Past the crown',
+            value: [
+              cut(cover.roofLeg - crown),
+              ', which is ',
+              cut(crown),
+              ' from the wall; at least ',
+              cut(leastOf(rules, 'cover.pastCrown')),
+            ],
+            key: 'cover.pastCrown' as const,
+          },
+        ]),
+    { label: 'Up the wall', value: [cut(cover.wallLeg), ' at least'], key: 'cover.up' },
+    {
+      label: 'Lengths',
+      value: ['at most ', cut(cover.length), ', lapped ', cut(leastOf(rules, 'cover.lap'))],
+      key: 'cover.longest',
+    },
+    { label: 'Clips', value: ['at most ', cut(mostOf(rules, 'cover.clips')), ' apart along its free edge'], key: 'cover.clips' },
+  ];
 }
 
 const stepFigures = (

@@ -10,6 +10,7 @@ import {
   stepMark,
   wallFacetId,
 } from '../../slope/index.ts';
+import { planCovers } from './covers.ts';
 import { planFinish, planTopSeal } from './finish.ts';
 import { kickOutFor, kickOutNeed, planFoot } from './foot.ts';
 import { planMembrane } from './membrane.ts';
@@ -27,7 +28,7 @@ function planSidewall(context: PlaneContext, wall: PlacedWall): Assembly {
   const base: Assembly = { ...emptyAssembly, ...facet, findings: [...findings, ...placeFindings(context, wall)] };
   if (!item) return assemble([base, planMembrane(context, wall)]);
   const foot = planFoot(context, wall, item);
-  const planSide = context.surface.sides === 'soakers' ? planSoakers : planSteps;
+  const planSide = { steps: planSteps, soakers: planSoakers, covers: planCovers }[context.surface.sides];
   const side = planSide(context, wall, item, foot.pieces.at(-1)?.mark ?? (wall.partOf && `${wall.partOf}F-A1`));
   return assemble([
     base,

@@ -17,6 +17,7 @@ import { type ItemOf, chooseNail } from '../../catalog/index.ts';
 import { type Outline, bounds, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import {
+  OVER_BEND,
   type PlacedWall,
   type PlaneContext,
   type SidePiece,
@@ -31,8 +32,6 @@ import { besideWall, sideLines, sidePiece } from './side.ts';
 
 /** A step's nail stands this far in from its top and its outer edge (top outer corner). */
 const CORNER_NAIL = inches(0.5);
-/** The first step's lower edge stands so far above a kick-out's bend (trade practice). */
-const OVER_BEND = inches(2);
 
 /** Step flashings, one a course, each nailed where the next hides the nail. */
 export function planSteps(context: PlaneContext, wall: PlacedWall, item: SidePiece, footMark: string | undefined): Assembly {
