@@ -84,6 +84,7 @@ export const KEYS = {
   'pipe.showing': length('flange showing below the first course over it', 2),
   'pipe.flueShowing': length('metal flue base showing below the first course over it', 5),
   'pipe.cover': length('flange and covering above the cut-out round a pipe', 2),
+  'pipe.besideOnTile': length('base past the pipe on each side, on flat tiles', 4),
   'pipe.gap': length('gap round a pipe', 0.25),
   'pipe.fromValley': length('pipe’s flange from a valley’s centre or a wall', 12),
   'valley.sheet': length('width of the self-adhered sheet in a valley', 36),

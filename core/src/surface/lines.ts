@@ -112,3 +112,28 @@ export function courseJoints(n: number, x0: number, x1: number, width: number, o
     joints.push(first + i * width);
   return joints;
 }
+
+/**
+ * The stretch of a course of single-lap units where it lies alone, from the heads of the one below it to the tails of the one above: tail + L − g to tail + g.
+ * Course 6 at 328.46, L 420, first tails at -50: 1683.8 to 1920.8.
+ */
+export const singleStretch = (lines: Lines, n: number): readonly [number, number] => [
+  buttLine(lines, n - 1) + lines.reach,
+  buttLine(lines, n + 1),
+];
+
+/**
+ * Where the middle of something `across` can stand clear of every headlap of single-lap units, the nearest to where it is first: its own place alone where that
+ * is clear, else the highest below and the lowest above. None where it is longer than the stretch they lie alone in. 25 across at 2600, gauge 328.46: 2565.2
+ * and 2681.7.
+ */
+export function clearPlaces(lines: Lines, y: number, across: number): number[] {
+  const near = Math.max(1, lastCourseAtOrBelow(lines, y));
+  const places = [near - 1, near, near + 1]
+    .filter((n) => n >= 1)
+    .map((n) => singleStretch(lines, n))
+    .filter(([from, to]) => across <= to - from + LINE_TOLERANCE)
+    .map(([from, to]) => Math.min(Math.max(y, from + across / 2), Math.max(from + across / 2, to - across / 2)))
+    .toSorted((a, b) => Math.abs(a - y) - Math.abs(b - y));
+  return places[0] === y ? [y] : places.slice(0, 2);
+}

@@ -2,7 +2,7 @@ import { itemById } from '../../catalog/index.ts';
 import { type Issue, coveringOfKind } from '../../document/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import type { ToCheck } from '../../slope/index.ts';
-import { isUnder, printLength } from '../../units/index.ts';
+import { isOver, isUnder, printLength } from '../../units/index.ts';
 import { tooFarApart, tooFlat } from '../check.ts';
 import { fillWithTiles, isTooClose } from './gauge.ts';
 import { tilesOf } from './tiles.ts';
@@ -53,10 +53,20 @@ export function check(asked: ToCheck): Issue[] {
       ? []
       : [{ path: `${path}.ridge`, message: 'Ridge: it is not made for tiles.' }]),
     ...standingOn(asked),
+    ...job.features.flatMap((feature, i) =>
+      feature.kind === 'pipe' && feature.plane === plane.id && isOver(feature.diameter, tile.cover)
+        ? [
+            {
+              path: `features.${i}.diameter`,
+              message: `${feature.name}, outside diameter: ${print(feature.diameter)} is more than a tile covers, ${print(tile.cover)}. Flash it as a chimney.`,
+            },
+          ]
+        : [],
+    ),
   ];
 }
 
-/** What the flashing kept here does not suit: a wall that begins up the slope, and all that stands on it but a headwall, whose metal tile drains round. */
+/** What the flashing kept here does not suit: a wall that begins up the slope, and what stands on it with four faces or many legs. */
 function standingOn({ job, plane, recordPath }: ToCheck): Issue[] {
   const words = 'tile is flashed there past its crowns on every side, which is not planned';
   return [
@@ -64,7 +74,7 @@ function standingOn({ job, plane, recordPath }: ToCheck): Issue[] {
       wall.from > 0 ? [{ path: `${recordPath}.walls.${i}`, message: `${wall.id}, ${wall.name}: ${words}.` }] : [],
     ),
     ...job.features.flatMap((feature, i) =>
-      feature.plane === plane.id && feature.kind !== 'headwall'
+      feature.plane === plane.id && feature.kind !== 'headwall' && feature.kind !== 'pipe'
         ? [{ path: `features.${i}`, message: `${feature.id}, ${feature.name}: ${words}.` }]
         : [],
     ),

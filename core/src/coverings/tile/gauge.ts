@@ -38,32 +38,3 @@ export function fillWithTiles(
 /** Is the gauge closer than the tile allows? Then the overhang is moved, or the top course is cut. */
 export const isTooClose = ({ gauge }: Pick<TileLayout, 'gauge'>, { leastGauge }: Pick<TileLengths, 'leastGauge'>): boolean =>
   gauge < leastGauge - LINE_TOLERANCE;
-
-/** Where a course's tails are, up from the fascia: −overhang + (n − 1)·gauge. */
-export const tailOf = (n: number, gauge: number, overhang: number): number => (n - 1) * gauge - overhang;
-
-/**
- * The stretch of a course where it lies alone, from the head of the tiles below it to the tails of those above: tail + L − g to tail + g. Course 6 at 328.46,
- * L 420, overhang 50: 1683.8 to 1920.8.
- */
-export function singleStretch(n: number, length: number, gauge: number, overhang: number): readonly [number, number] {
-  const tail = tailOf(n, gauge, overhang);
-  return [tail + length - gauge, tail + gauge];
-}
-
-/**
- * Where a pipe's middle can stand clear of every headlap, the nearest to where it is first: its own place alone where that is clear, else the highest below
- * and the lowest above. None where it is wider than the stretch a tile lies alone in. 25 wide at 2600, gauge 328.46: 2565.2 and 2681.7.
- */
-export function clearPlaces(y: number, across: number, length: number, gauge: number, overhang: number): number[] {
-  if (across > 2 * gauge - length + LINE_TOLERANCE) return [];
-  const near = Math.max(1, Math.floor((y + overhang) / gauge) + 1);
-  const places = [near - 1, near, near + 1]
-    .filter((n) => n >= 1)
-    .map((n) => {
-      const [from, to] = singleStretch(n, length, gauge, overhang);
-      return Math.min(Math.max(y, from + across / 2), Math.max(from + across / 2, to - across / 2));
-    })
-    .toSorted((a, b) => Math.abs(a - y) - Math.abs(b - y));
-  return places[0] === y ? [y] : places.slice(0, 2);
-}

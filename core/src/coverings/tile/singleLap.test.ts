@@ -205,6 +205,8 @@ describe('what cannot be laid', () => {
           { id: 'brindlecombe-tiles', version: 1 },
         ];
         for (const { planes } of job.parts) for (const plane of planes) plane.exposure = null;
+        // a pipe is planned, and of imperial sizes it may have no base here that gets past its crowns
+        job.features = job.features.filter(({ kind }) => kind !== 'pipe');
         const planned = plan(job);
         const all = planned.findings.map(({ sentence }) => printWords(sentence, 'metric')).join('\n');
         const stands = [

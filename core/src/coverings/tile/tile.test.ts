@@ -1,12 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cases } from '../../../fixtures/seeds.ts';
+import { buttLine, clearPlaces, evenLines, singleStretch } from '../../surface/index.ts';
 import { LINE_TOLERANCE } from '../../units/index.ts';
 import { columnsOver, cutAt } from './columns.ts';
-import { clearPlaces, fillWithTiles, isTooClose, singleStretch, tailOf } from './gauge.ts';
+import { fillWithTiles, isTooClose } from './gauge.ts';
 
 const ROLL = { length: 420, nib: 25, leastGauge: 250 };
 const EAVE = { overhang: 50, top: 35 };
+
+/** Tails 50 past the fascia, the rest by the gauge, in tiles 420 long. */
+const linesAt = (gauge: number) => evenLines(-50, gauge, 420, 4650);
 
 describe('courses of tile, the worked figures', () => {
   it.each([
@@ -30,17 +34,17 @@ describe('courses of tile, the worked figures', () => {
 
   it('a tile lies alone between the head of those below and the tails of those above', () => {
     const { gauge } = fillWithTiles(4650, ROLL, { ...EAVE, headlap: 75 });
-    expect(singleStretch(6, 420, gauge, 50).map(Math.round)).toEqual([1684, 1921]);
-    expect(singleStretch(9, 420, gauge, 50).map(Math.round)).toEqual([2669, 2906]);
+    expect(singleStretch(linesAt(gauge), 6).map(Math.round)).toEqual([1684, 1921]);
+    expect(singleStretch(linesAt(gauge), 9).map(Math.round)).toEqual([2669, 2906]);
     const low = fillWithTiles(2400, ROLL, { ...EAVE, headlap: 100 });
-    expect(singleStretch(5, 420, low.gauge, 50).map(Math.round)).toEqual([1236, 1393]);
+    expect(singleStretch(linesAt(low.gauge), 5).map(Math.round)).toEqual([1236, 1393]);
   });
 
   it('a conduit at 2600 stands in a lap, clear at 2565 and 2682; the soil pipe stands clear; one is too wide for a tile', () => {
     const { gauge } = fillWithTiles(4650, ROLL, { ...EAVE, headlap: 75 });
-    expect(clearPlaces(2600, 25, 420, gauge, 50).map(Math.round)).toEqual([2565, 2682]);
-    expect(clearPlaces(1800, 110, 420, gauge, 50)).toEqual([1800]);
-    expect(clearPlaces(1800, 300, 420, gauge, 50)).toEqual([]);
+    expect(clearPlaces(linesAt(gauge), 2600, 25).map(Math.round)).toEqual([2565, 2682]);
+    expect(clearPlaces(linesAt(gauge), 1800, 110)).toEqual([1800]);
+    expect(clearPlaces(linesAt(gauge), 1800, 300)).toEqual([]);
   });
 });
 
@@ -63,7 +67,7 @@ describe('columns of tile, the worked figures', () => {
   it('against the shed’s wall: 14 cut tiles, those of courses 3 to 8 from a tile and a half', () => {
     const { gauge, courses } = fillWithTiles(4650, ROLL, { ...EAVE, headlap: 75 });
     const cuts = Array.from({ length: courses }, (_, i) => {
-      const y = tailOf(i + 1, gauge, 50);
+      const y = buttLine(linesAt(gauge), i + 1);
       return cutAt(8675 + (y * (9000 - 8675)) / 4650, 300);
     });
     expect(cuts.filter(({ cut }) => cut > 0)).toHaveLength(14);
@@ -93,7 +97,7 @@ describe('for every slope in tile', () => {
         expect(firstBatten + (courses - 1) * gauge).toBeCloseTo(slope - EAVE.top, 6);
         if (courses > 2) expect((slope - EAVE.top - firstBatten) / (courses - 2)).toBeGreaterThan(largest);
         // a tail lies a tile's length, less the nib, below its batten
-        expect(tailOf(courses, gauge, EAVE.overhang)).toBeCloseTo(slope - EAVE.top + 25 - length, 6);
+        expect(buttLine(linesAt(gauge), courses)).toBeCloseTo(slope - EAVE.top + 25 - length, 6);
       }),
       cases(300),
     );
@@ -102,18 +106,18 @@ describe('for every slope in tile', () => {
   it('a clear place is clear, and the nearest there is', () => {
     fc.assert(
       fc.property(between(0, 4000), between(10, 200), between(250, 345), (y, across, gauge) => {
-        const [place, other] = clearPlaces(y, across, 420, gauge, 50);
+        const [place, other] = clearPlaces(linesAt(gauge), y, across);
         if (place === undefined) {
           expect(across).toBeGreaterThan(2 * gauge - 420);
           return;
         }
         const clear = (at: number): boolean =>
-          Array.from({ length: 20 }, (_, i) => singleStretch(i + 1, 420, gauge, 50)).some(
+          Array.from({ length: 20 }, (_, i) => singleStretch(linesAt(gauge), i + 1)).some(
             ([from, to]) => at - across / 2 >= from - LINE_TOLERANCE && at + across / 2 <= to + LINE_TOLERANCE,
           );
         expect(clear(place)).toBe(true);
         if (other !== undefined)
-          expect((clear(other) && (other - y) * (place - y) < 0) || y < singleStretch(1, 420, gauge, 50)[0]).toBe(true);
+          expect((clear(other) && (other - y) * (place - y) < 0) || y < singleStretch(linesAt(gauge), 1)[0]).toBe(true);
         const away = Math.abs(place - y);
         for (let share = 0; share < 1; share += 0.05)
           for (const way of [-1, 1])

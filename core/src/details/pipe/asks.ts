@@ -46,8 +46,9 @@ export function pipeAsks(context: BaseContext): Partial<Asks> {
     slits: legs.flatMap(({ x, y, half, boot }) =>
       boot ? [{ x0: x - boot.baseWidth / 2 - COLLAR, x1: x + boot.baseWidth / 2 + COLLAR, from: y - half }] : [],
     ),
-    nailFree: legs.flatMap(({ feature, place, boot, x }) =>
-      place && boot
+    // a tile's nail is at its head, under the course above: where a base lies over it too it only lies drier
+    nailFree: legs.flatMap(({ feature, place, boot, x, reach }) =>
+      place && boot && !reach
         ? [
             {
               x0: x - boot.baseWidth / 2 - clear(),

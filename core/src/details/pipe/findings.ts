@@ -1,9 +1,11 @@
-import { type Finding, cut } from '../../assembly/index.ts';
+import { type Finding, type Words, cut, mm } from '../../assembly/index.ts';
 import { type ItemOf, itemsOf } from '../../catalog/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type PlaneContext, fromValleyLine, raftersIn, shiftSparing } from '../../slope/index.ts';
+import { clearPlaces } from '../../surface/index.ts';
 import { isAtLeast, isOver, isUnder } from '../../units/index.ts';
-import { type Leg, bootNeeds, legsOf, takes } from './legs.ts';
+import { type Leg, bootNeeds, legsOf, reachesBeside, takes } from './legs.ts';
+import { centredWidth } from './tileBase.ts';
 
 export function legFindings(context: PlaneContext, leg: Leg): Finding[] {
   const { rules, plane, walls } = context;
@@ -23,7 +25,7 @@ export function legFindings(context: PlaneContext, leg: Leg): Finding[] {
       piece,
       key: 'pipe.gap',
     });
-  findings.push(...nearRafter(context, leg), ...lifeOf(context, leg));
+  findings.push(...nearRafter(context, leg), ...lifeOf(context, leg), ...onTiles(context, leg));
   if (isUnder(place.flangeAbove, cover))
     findings.push({
       id: `${leg.id}.flange`,
@@ -96,6 +98,72 @@ export function legFindings(context: PlaneContext, leg: Leg): Finding[] {
     });
   return findings;
 }
+
+/** On tiles: a base that ends in the pan it should reach past, one that cannot be dressed into it, a pipe that stands where two tiles lie. */
+function onTiles({ lines, surface }: PlaneContext, { id, feature, name, y, half, boot, reach, standoff }: Leg): Finding[] {
+  if (!boot || !reach) return [];
+  const piece = `${id}-B`;
+  const past: Words = surface.crowns ? ['past the crown beside it'] : ['past the pipe'];
+  const places = clearPlaces(lines, y, 2 * half);
+  return [
+    ...(reachesBeside(boot, reach)
+      ? []
+      : [
+          {
+            id: `${id}.beside`,
+            severity: 'leaks',
+            sentence: [
+              `${name}: ${boot.name} reaches `,
+              cut(boot.baseWidth / 2),
+              ' to either side, where ',
+              cut(Math.max(reach.left, reach.right)),
+              ' gets it ',
+              ...past,
+              ': water in the pan comes in under it.',
+            ],
+            fix: ['Take one ', cut(centredWidth(reach)), ' wide, or form flexible flashing to the tiles that far.'],
+            piece,
+            key: surface.crowns ? 'cover.pastCrown' : 'pipe.besideOnTile',
+          } satisfies Finding,
+        ]),
+    ...(surface.crowns && boot.metal !== 'lead'
+      ? [
+          {
+            id: `${id}.dam`,
+            severity: 'leaks',
+            sentence: [
+              `${name}: ${boot.name} is flat and cannot be dressed into the pan it lies across: it dams what runs there.`,
+            ],
+            fix: ['Take a base of lead, or form flexible flashing to the tiles past the crowns on both sides.'],
+            piece,
+            key: 'cover.pastCrown',
+          } satisfies Finding,
+        ]
+      : []),
+    ...(places.length === 1 && places[0] === y
+      ? []
+      : [
+          {
+            id: `${id}.lap`,
+            severity: 'worth a look',
+            sentence: [
+              `${name} stands where one course laps another: its hole goes through two tiles`,
+              ...(places.length > 0 ? [', clear of the lap it stands at ', ...inRow(places)] : []),
+              '.',
+            ],
+            fix: [
+              standoff
+                ? 'Set the row there.'
+                : `Move ${feature} there with an offset below; where it cannot be moved, hole both tiles alike.`,
+            ],
+            piece,
+            key: 'tile.headlap',
+          } satisfies Finding,
+        ]),
+  ];
+}
+
+const inRow = (places: readonly number[]): Words => places.flatMap((at, i): Words => (i > 0 ? [' or ', mm(at)] : [mm(at)]));
 
 /** A flue whose clearance a rafter stands in. */
 function nearRafter({ plane: { rafters } }: PlaneContext, { id, feature, name, x, diameter, clearance }: Leg): Finding[] {

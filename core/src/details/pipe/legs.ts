@@ -4,6 +4,7 @@ import { leastOf } from '../../rules/index.ts';
 import { type BaseContext, featurePoint } from '../../slope/index.ts';
 import { isAtLeast, isAtMost } from '../../units/index.ts';
 import { type BootPlace, placeBoot } from './boot.ts';
+import { type Reach, centredWidth, reachOn } from './tileBase.ts';
 
 /** Everything round that goes through the slope: pipes, flues and the legs of standoff grids. */
 export type Leg = {
@@ -22,10 +23,12 @@ export type Leg = {
   readonly boot: ItemOf<'boot'> | undefined;
   readonly chosen: boolean;
   readonly place: BootPlace | undefined;
+  /** On tiles: how far its base must reach to either side. */
+  readonly reach: Reach | undefined;
 };
 
 /** A leg as the job tells it, before a base is chosen for it; `chosen`: the base the crew named. */
-type Told = Omit<Leg, 'half' | 'boot' | 'chosen' | 'place'> & { readonly chosen: string | null };
+type Told = Omit<Leg, 'half' | 'boot' | 'chosen' | 'place' | 'reach'> & { readonly chosen: string | null };
 
 export const legsOf = (context: BaseContext): Leg[] => toldIn(context).map((told) => withBase(context, told));
 
@@ -67,11 +70,12 @@ const toldIn = (context: BaseContext): Told[] =>
   });
 
 function withBase(context: BaseContext, { chosen, ...told }: Told): Leg {
-  const { diameter, hot, standoff, clearance, y } = told;
+  const { hot, clearance, y, diameter } = told;
+  const reach = reachOn(context, told);
   const half = (diameter / 2 + (clearance ?? 0)) * slopeFactor(context.plane.pitch);
   const place = (boot: ItemOf<'boot'>): BootPlace => placeBoot(context.lines, boot, y, half, bootNeeds(context, hot));
-  const boot = chosen === null ? chooseBoot(context, diameter, hot, standoff, place) : findItem(context.catalog, 'boot', chosen);
-  return { ...told, half, boot, chosen: chosen !== null, place: boot && place(boot) };
+  const boot = chosen === null ? chooseBoot(context, { ...told, reach }, place) : findItem(context.catalog, 'boot', chosen);
+  return { ...told, half, boot, chosen: chosen !== null, place: boot && place(boot), reach };
 }
 
 /** What the rules ask of a boot. */
@@ -88,20 +92,23 @@ export const bootNeeds = (
 export const takes = (boot: ItemOf<'boot'>, { diameter, hot, standoff }: Pick<Leg, 'diameter' | 'hot' | 'standoff'>): boolean =>
   boot.hot === hot && boot.standoff === standoff && isAtLeast(diameter, boot.least) && isAtMost(diameter, boot.most);
 
-/** The smallest base that takes the pipe and reaches far enough above its cut-out; else the largest that takes the pipe. */
+/** Does a base reach far enough to either side of what stands on tiles? On other coverings each does. */
+export const reachesBeside = ({ baseWidth }: ItemOf<'boot'>, reach: Reach | undefined): boolean =>
+  reach === undefined || isAtLeast(baseWidth, centredWidth(reach));
+
+/** The smallest base that takes the pipe, reaches far enough above its cut-out and, on tiles, beside it; else the largest that takes the pipe. */
 function chooseBoot(
   context: BaseContext,
-  diameter: number,
-  hot: boolean,
-  standoff: boolean,
+  leg: Pick<Leg, 'diameter' | 'hot' | 'standoff' | 'reach'>,
   place: (boot: ItemOf<'boot'>) => BootPlace,
 ): ItemOf<'boot'> | undefined {
+  const { hot, standoff, reach } = leg;
   const { cover } = bootNeeds(context, hot);
-  const taking = itemsOf(context.catalog, 'boot').filter((boot) => takes(boot, { diameter, hot, standoff }));
-  // a hot flue's and a standoff's base is metal of the job's own kind where there is one
-  const ownMetal = taking.filter(({ metal }) => !(hot || standoff) || metal === context.covering.metal);
+  const taking = itemsOf(context.catalog, 'boot').filter((boot) => takes(boot, leg));
+  // a hot flue's and a standoff's base, and what is dressed to tiles, is metal of the job's own kind where there is one
+  const ownMetal = taking.filter(({ metal }) => !(hot || standoff || reach) || metal === context.covering.metal);
   const candidates = ownMetal.length > 0 ? ownMetal : taking;
-  const good = candidates.filter((boot) => isAtLeast(place(boot).flangeAbove, cover));
+  const good = candidates.filter((boot) => isAtLeast(place(boot).flangeAbove, cover) && reachesBeside(boot, reach));
   return (
     smallest(good, (boot) => boot.baseWidth * boot.baseLength) ??
     smallest(candidates, (boot) => -boot.baseWidth * boot.baseLength)

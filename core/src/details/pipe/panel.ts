@@ -5,6 +5,7 @@ import type { PlaneContext } from '../../slope/index.ts';
 import { buttLine } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 import { type Leg, bootNeeds, legsOf, takes } from './legs.ts';
+import { centredWidth } from './tileBase.ts';
 
 const windowRound = (x0: number, x1: number, y0: number, y1: number, by = inches(20)) => ({
   x0: x0 - by,
@@ -36,6 +37,7 @@ export function legPanel(context: PlaneContext, leg: Leg): FigurePanel {
         value: boot ? [boot.name, ', ', cut(boot.baseWidth), ' × ', cut(boot.baseLength)] : ['none in the catalog'],
       },
       { label: 'Outside diameter', value: [cut(leg.diameter)] },
+      ...reachFigures(context, leg),
       ...(leg.hot
         ? [
             {
@@ -89,6 +91,27 @@ export function legPanel(context: PlaneContext, leg: Leg): FigurePanel {
       },
     ],
   };
+}
+
+/** On tiles: how far the base must reach to either side, and how wide it is. */
+function reachFigures({ surface }: PlaneContext, { reach, boot }: Leg): FigurePanel['figures'] {
+  if (!reach) return [];
+  const { left, right } = reach;
+  return [
+    {
+      label: surface.crowns ? 'To get past a crown' : 'To get past the pipe',
+      value: [
+        cut(left),
+        ' to the left, ',
+        cut(right),
+        ' to the right: ',
+        cut(centredWidth(reach)),
+        ' wide',
+        ...(boot ? ([', it is ', cut(boot.baseWidth)] as const) : []),
+      ],
+      key: surface.crowns ? 'cover.pastCrown' : 'pipe.besideOnTile',
+    },
+  ];
 }
 
 /** Every leg of a grid against the courses and what stands near it. */

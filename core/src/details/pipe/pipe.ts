@@ -3,6 +3,7 @@ import {
   type Fastener,
   type Piece,
   type Step,
+  type Words,
   assemble,
   bead,
   cut,
@@ -18,10 +19,10 @@ import {
   wallFinish,
   wrap,
 } from '../../assembly/index.ts';
-import { type ItemOf, chooseNail, itemById, itemsOf, sealantFor } from '../../catalog/index.ts';
+import { type ItemOf, chooseNail, itemsOf, sealantFor } from '../../catalog/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import type { RuleKey } from '../../rules/index.ts';
-import type { PlaneContext } from '../../slope/index.ts';
+import { type PlaneContext, wrapSheet } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, chalkLine, courseMark } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 import type { BootPlace } from './boot.ts';
@@ -35,7 +36,12 @@ const TOP_NAILS = inches(3);
 /** Beads come from a tube: packages up to this many millilitres. */
 const TUBE = 1000;
 
-const KEYS: RuleKey[] = ['pipe.showing', 'pipe.cover', 'pipe.gap', 'fieldNails.fromWall'];
+const keysOf = ({ reach }: Leg): RuleKey[] => [
+  'pipe.showing',
+  'pipe.cover',
+  'pipe.gap',
+  ...(reach ? [] : (['fieldNails.fromWall'] as const)),
+];
 
 /** Pipes, flues and standoff legs: membrane collar, boot between two courses, its fasteners, and which course goes over. */
 export const planPipes = (context: PlaneContext): Assembly => {
@@ -83,7 +89,8 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
   const booted: Booted = { context, leg, boot, place };
   const collars = collarsOf(booted);
   const piece = bootOf(booted);
-  const [nails, screws] = [topNails(booted, piece.mark), cornerScrews(booted, piece.mark)];
+  // through a tile nothing goes: the course over its head holds it
+  const [nails, screws] = leg.reach ? [[], []] : [topNails(booted, piece.mark), cornerScrews(booted, piece.mark)];
   const [left, right] = sidesOf(booted);
   return {
     ...emptyAssembly,
@@ -105,8 +112,8 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
       },
     ],
     steps: [
-      collarStep(leg, collars),
-      bootStep(booted, piece, nails.length, screws.length),
+      collarStep(booted, collars),
+      leg.reach ? tileBaseStep(booted, piece) : bootStep(booted, piece, nails.length, screws.length),
       ...cutSteps(booted),
       ...stormCollar(booted),
     ],
@@ -119,10 +126,10 @@ const sidesOf = ({ leg, boot }: Booted): [left: number, right: number] => [
   leg.x + boot.baseWidth / 2,
 ];
 
-/** Two collars of membrane round the leg, the upper one over the lower, wider than the boot that goes over them. */
+/** Two collars round the leg, the upper one over the lower, wider than the boot that goes over them: stuck to a deck, or where there is none woven into its rows. */
 function collarsOf(booted: Booted): Piece[] {
   const { context, leg, place } = booted;
-  const sheet = itemById(context.catalog, 'iceBarrier', context.covering.underlayers.iceBarrier);
+  const { product, onDeck, seals } = wrapSheet(context);
   const [left, right] = sidesOf(booted);
   const reach = inches(6);
   return [
@@ -132,34 +139,41 @@ function collarsOf(booted: Booted): Piece[] {
     mark,
     detail: leg.feature,
     role: 'collar',
-    product: sheet.id,
-    covers: [{ facet: context.facet, outline: rectangle(left - reach / 2, y0, right + reach / 2, y1), holds: ['bonded'] }],
+    product: product.id,
+    covers: [{ facet: context.facet, outline: rectangle(left - reach / 2, y0, right + reach / 2, y1), holds: [onDeck] }],
     lay: wrap(context, leg.y - leg.half, i === 0 ? 'first' : 'second', leg.x),
     liesOn: i === 0 ? [] : [`${leg.id}-M1`],
     cutLength: right - left + reach,
     sheetWidth: y1 - y0,
-    sealsNails: sheet.sealsNails,
-    keys: KEYS,
+    ...seals,
+    keys: keysOf(leg),
   }));
 }
 
-const collarStep = (leg: Leg, collars: readonly Piece[]): Step =>
+const collarStep = ({ context, leg }: Booted, collars: readonly Piece[]): Step =>
   laid(collars, {
     stage: 'dry-in',
     action: [
-      `${leg.name}: stick collar ${leg.id}-M1 below, then ${leg.id}-M2 above it, `,
-      ...(leg.clearance
-        ? [
-            'up to the hole round it, ',
-            cut(leg.diameter + 2 * leg.clearance),
-            ' across: deck and sheets stop ',
-            cut(leg.clearance),
-            ' clear of the flue, by its listing.',
-          ]
-        : [`tight to the ${leg.standoff ? 'leg' : 'pipe'}, on bare deck.`]),
+      `${leg.name}: ${wrapSheet(context).onDeck === 'bonded' ? 'stick' : 'set'} collar ${leg.id}-M1 below, then ${leg.id}-M2 above it, `,
+      ...collarWords(context, leg),
     ],
     people: 1,
   });
+
+function collarWords(context: PlaneContext, leg: Leg): Words {
+  if (leg.clearance)
+    return [
+      'up to the hole round it, ',
+      cut(leg.diameter + 2 * leg.clearance),
+      ' across: deck and sheets stop ',
+      cut(leg.clearance),
+      ' clear of the flue, by its listing.',
+    ];
+  const tight = `tight to the ${leg.standoff ? 'leg' : 'pipe'}`;
+  return wrapSheet(context).onDeck === 'bonded'
+    ? [`${tight}, on bare deck.`]
+    : [`${tight}, of the underlayment’s sheet: the row below goes under it, the row above over its head; by lap, no mastic.`];
+}
 
 function bootOf(booted: Booted): Piece {
   const { context, leg, boot, place } = booted;
@@ -175,7 +189,7 @@ function bootOf(booted: Booted): Piece {
     lay: inCourse(context, place.firstOver, 'flashing', place.lower),
     liesOn: [under >= 1 ? courseMark(under) : STARTER_MARK, `${leg.id}-M2`],
     flat: { outline: rectangle(0, 0, boot.baseWidth, boot.baseLength), bends: [] },
-    keys: KEYS,
+    keys: keysOf(leg),
   };
 }
 
@@ -220,6 +234,24 @@ function cutSteps(booted: Booted): Step[] {
     const how = cutsRound(booted, n);
     if (!how) return [];
     const over = n >= place.firstOver;
+    if (leg.reach)
+      return [
+        {
+          lay: rightAfter(inCourse(context, n, 'flashing', leg.y), leg.x / ALONG_EAVE),
+          detail: leg.feature,
+          course: n,
+          stage: 'covering',
+          action: [
+            `${leg.name}: hole the tile of course ${n} round the ${what}, `,
+            cut(gap),
+            ' open, with a diamond bit, no hammer.',
+          ],
+          pieces: [],
+          people: 1,
+          caution: 'Silica dust: wet cutting or extraction, mask.',
+          keys: ['pipe.gap'],
+        },
+      ];
     const bed = leg.hot ? '; dog-ear its upper corners, bed it on the base.' : '; bed it on the flange in a bead of cement.';
     return [
       {
@@ -257,6 +289,31 @@ const stormCollar = ({ context, leg }: Booted): Step[] => {
     },
   ];
 };
+
+/** On tiles: dressed to them past the pipe and its crowns, held by the course over its head. */
+function tileBaseStep({ context, leg, place }: Booted, piece: Piece): Step {
+  const { metal } = context.covering;
+  return laid([piece], {
+    course: place.firstOver,
+    stage: 'covering',
+    action: [
+      `${leg.name}: set ${leg.hot ? 'flue base' : 'base'} ${piece.mark} on course ${place.firstOver - 1}, lower edge at `,
+      mm(place.lower),
+      ', ',
+      cut(place.showing),
+      ` of it showing below course ${place.firstOver}; dress it to the tiles, ${context.surface.crowns ? 'into the hollows and past a crown on both sides' : 'flat on both sides'}.`,
+    ],
+    fasteners: [`0 nails: course ${place.firstOver} lies over its head and holds it`],
+    people: 1,
+    ...(leg.hot
+      ? { caution: 'Clearance to anything that burns: by the appliance’s listing. Flues: licensed trade.' }
+      : metal === 'lead'
+        ? { caution: 'Lead: gloves, wash before eating.' }
+        : {}),
+    holdPoint: context.surface.crowns ? 'base past a crown on both sides, no hollow dammed' : 'base flat and tight on both sides',
+    keys: [context.surface.crowns ? 'cover.pastCrown' : 'pipe.besideOnTile'],
+  });
+}
 
 function bootStep({ context, leg, boot, place }: Booted, piece: Piece, nails: number, screws: number): Step {
   const cement = sealantFor(context.catalog, 'cement', TUBE);

@@ -1,3 +1,5 @@
+import { leastOf } from '../../rules/index.ts';
+import type { BaseContext } from '../../slope/index.ts';
 import { LINE_TOLERANCE } from '../../units/index.ts';
 
 /** How far a base reaches from the pipe's middle to either side; millimetres. */
@@ -7,14 +9,30 @@ export type Reach = { readonly left: number; readonly right: number };
 export const reachOnFlat = (diameter: number, past: number): Reach => ({ left: diameter / 2 + past, right: diameter / 2 + past });
 
 /**
- * On a profiled tile a base reaches `past` (1 in, metric 25 mm; trade practice) the nearest crown the pipe does not stand on, each side. `crowns`: how far
- * they are apart; `at`: from a crown to the pipe's middle. 12 in apart, a 3 1/2 in pipe midway: 7 in each side; 3 in off a crown: 4 and 10; on one: 13 each.
+ * On a profiled tile a base reaches `past` (1 in, metric 25 mm; trade practice) the nearest crown the pipe does not stand on, each side, or the pipe itself
+ * where there is none. `crowns`: where they are along the eave; `x`: the pipe's middle. 12 in apart, a 3 1/2 in pipe midway: 7 in each side; 3 in off a crown: 4
+ * and 10; on one: 13 each.
  */
-export function reachPastCrowns(crowns: number, at: number, diameter: number, past: number): Reach {
-  const below = (x: number): number => Math.floor((x + LINE_TOLERANCE) / crowns) * crowns;
-  const above = (x: number): number => Math.ceil((x - LINE_TOLERANCE) / crowns) * crowns;
-  return { left: at - below(at - diameter / 2) + past, right: above(at + diameter / 2) - at + past };
+export function reachPastCrowns(crowns: readonly number[], x: number, diameter: number, past: number): Reach {
+  const [from, to] = [x - diameter / 2, x + diameter / 2];
+  const below = Math.max(...crowns.filter((crown) => crown <= from + LINE_TOLERANCE));
+  const above = Math.min(...crowns.filter((crown) => crown >= to - LINE_TOLERANCE));
+  return {
+    left: x - (Number.isFinite(below) ? below : from) + past,
+    right: (Number.isFinite(above) ? above : to) - x + past,
+  };
 }
 
 /** A base whose collar is in its middle needs twice the longer reach. */
 export const centredWidth = ({ left, right }: Reach): number => 2 * Math.max(left, right);
+
+/** What a base on tiles must reach; undefined on other coverings. */
+export const reachOn = (
+  { surface, rules }: Pick<BaseContext, 'surface' | 'rules'>,
+  { x, diameter }: { readonly x: number; readonly diameter: number },
+): Reach | undefined =>
+  surface.sides !== 'covers'
+    ? undefined
+    : surface.crowns
+      ? reachPastCrowns(surface.crowns, x, diameter, leastOf(rules, 'cover.pastCrown'))
+      : reachOnFlat(diameter, leastOf(rules, 'pipe.besideOnTile'));
