@@ -54,7 +54,7 @@ describe('starting', () => {
           features: 0,
         }),
         expect.objectContaining({ name: 'Keeper’s Cottage: slate porch', slopes: 1, walls: 1, features: 1 }),
-        expect.objectContaining({ name: 'Keeper’s Cottage: wash-house', slopes: 1, walls: 0, features: 1 }),
+        expect.objectContaining({ name: 'Keeper’s Cottage: wash-house', slopes: 1, walls: 0, features: 2 }),
         expect.objectContaining({ name: 'Peat shed: shake roof', slopes: 2, walls: 1, features: 1 }),
         expect.objectContaining({ name: 'Ringing House', slope: 'South plane', slopes: 5, walls: 2, features: 6 }),
       ]),

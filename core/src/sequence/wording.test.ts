@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { demoFile, demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.ts';
 import { anyCrossed, anyDormered, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { backSlope, tilePipe, withChimney, withWall } from '../../fixtures/tiles.ts';
 import { printWords } from '../assembly/index.ts';
 import { type Job, possibleRepairs } from '../document/index.ts';
 import { planJob } from '../plan/index.ts';
@@ -56,6 +57,14 @@ describe('a line of the run sheet', () => {
     ['its north plane', demoJob()],
     ['the slate porch', demoFile('keepers-cottage-porch')],
     ['the tiled wash-house', demoFile('keepers-cottage-wash-house')],
+    [
+      'a tiled slope with a wall, a chimney and a pipe',
+      backSlope((job) => {
+        withWall(job, 'right');
+        withChimney(job);
+        job.features.push(tilePipe(1500, 1800, 110));
+      }),
+    ],
     ['the shake roof', demoFile('peat-shed-shakes')],
     ['the house stripped first', { ...demoHouse(), work: STRIPPED }],
   ])('says one thing to do, with its count and place, on a phone’s width: %s', (_, job) => {

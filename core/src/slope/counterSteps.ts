@@ -54,9 +54,17 @@ export function counterSteps({ pitch, joint, baseLeg, run, rules }: CounterInput
 }
 
 /** The lowest joint, and what it has to stand above: the steps' wall leg or the membrane behind it, whichever goes higher. */
-export function lowestJointWords({ rules }: { readonly rules: Requirements }, wallLeg: number, lowest: number): Words {
+export function lowestJointWords(
+  { rules, surface }: Pick<PlaneContext, 'rules' | 'surface'>,
+  wallLeg: number,
+  lowest: number,
+): Words {
+  const base = surface.sides === 'covers' ? 'the cover flashing' : 'the steps';
   const up = leastOf(rules, 'wallMembrane.up');
-  const over: Words = up > wallLeg ? ['the membrane behind the steps, ', cut(up)] : ['the steps’ wall leg, ', cut(wallLeg)];
+  const over: Words =
+    up > wallLeg
+      ? [`the membrane behind ${base}, `, cut(up)]
+      : [`${base}${surface.sides === 'covers' ? '’s' : '’'} wall leg, `, cut(wallLeg)];
   return [cut(lowest), ', plumb; it must clear ', ...over, ' up the wall'];
 }
 

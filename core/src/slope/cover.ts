@@ -12,7 +12,7 @@ import {
 import { itemsOf } from '../catalog/index.ts';
 import { type Outline, rectangle } from '../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../rules/index.ts';
-import { courseMark } from '../surface/index.ts';
+import { courseMark, interfaceLines } from '../surface/index.ts';
 import { inches, stepsToReach } from '../units/index.ts';
 import { cutFromStock } from './flatStock.ts';
 import type { PlacedWall, PlaneContext, SidePiece } from './model.ts';
@@ -45,7 +45,9 @@ function onTiles({ x, side }: PlacedWall, { roofLeg }: SidePiece, y0: number, y1
 export function coverPieces(context: PlaneContext, wall: PlacedWall, item: SidePiece): Piece[] {
   const { lines, rules, facet, slopeFactor: k } = context;
   const overKickOut = wall.from === 0 && wall.foot === 'kick-out';
-  const from = wall.from > 0 ? wall.from : lines.first;
+  // beside a front it begins on the apron that comes round the corner
+  const from = wall.from > 0 ? wall.from - leastOf(rules, 'cover.lap') : lines.first;
+  const course = wall.to >= lines.end - 1 ? lines.count : interfaceLines(lines, wall.from, wall.to).last;
   const stretches = cutRun(Math.min(wall.to, lines.end) - from, item.length, leastOf(rules, 'cover.lap'));
   return stretches.map((stretch, i): Piece => {
     const [y0, y1] = [from + stretch.from, from + stretch.to];
@@ -64,8 +66,8 @@ export function coverPieces(context: PlaneContext, wall: PlacedWall, item: SideP
           holds: ['open'],
         },
       ],
-      lay: inCourse(context, lines.count, 'pastAll', wall.x + i / 1000),
-      liesOn: [i > 0 ? stepMark(wall, i) : courseMark(1)],
+      lay: inCourse(context, course, 'pastAll', wall.x + i / 1000),
+      liesOn: [i > 0 ? stepMark(wall, i) : wall.partOf ? `${wall.partOf}F-A1` : courseMark(1)],
       flat,
       keys: COVER_KEYS,
     };
@@ -73,10 +75,15 @@ export function coverPieces(context: PlaneContext, wall: PlacedWall, item: SideP
 }
 
 /** How cover flashings lie, in words, after what is done with them. */
-export function coverWords({ rules, surface }: PlaneContext, { roofLeg }: SidePiece, pieces: readonly Piece[]): Words {
+export function coverWords(
+  { rules, surface }: PlaneContext,
+  wall: PlacedWall,
+  { roofLeg }: SidePiece,
+  pieces: readonly Piece[],
+): Words {
   const [first, last] = [pieces[0]!.mark, pieces.at(-1)!.mark];
   return [
-    ` ${pieces.length > 1 ? `${first} to ${last}` : first} over the tiles from the eave up, `,
+    ` ${pieces.length > 1 ? `${first} to ${last}` : first} over the tiles from the ${wall.from > 0 ? 'corner' : 'eave'} up, `,
     cut(roofLeg),
     surface.crowns ? ' on them, past a crown and dressed into the hollow' : ' on them',
     ...(pieces.length > 1

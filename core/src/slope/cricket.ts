@@ -8,8 +8,12 @@ import type { BaseContext } from './asks.ts';
 export const isRequiredCricket = (rules: Requirements, width: number): boolean =>
   isOver(width, mostOf(rules, 'chimney.cricketOver'));
 
+/** Behind a chimney on tiles lies a back gutter, as wide as it is (trade practice). */
+export const takesCricket = ({ surface }: Pick<BaseContext, 'surface'>): boolean => surface.sides !== 'covers';
+
 /** The cricket behind a chimney, or undefined where a pan lies there. */
 export function cricketBehind(context: BaseContext, chimney: FeatureOf<'chimney'>): Cricket | undefined {
+  if (!takesCricket(context)) return undefined;
   const wanted =
     chimney.back === 'cricket' || (chimney.back === 'by the rules' && isRequiredCricket(context.rules, chimney.width));
   if (!wanted) return undefined;

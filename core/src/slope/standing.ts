@@ -76,8 +76,12 @@ const faceWall = (
  * How far a back piece goes up the slope behind a frame: at least `least`, and a headlap past the line up to which the first course over it
  * may have an open joint there.
  */
-export const upBehind = (lines: Lines, frame: Footprint, least: number): number =>
-  Math.max(least, buttLine(lines, interfaceLines(lines, frame.from, frame.to).last + 2) + BACK_HEADLAP - frame.to);
+export function upBehind(lines: Lines, frame: Footprint, least: number): number {
+  const { last } = interfaceLines(lines, frame.from, frame.to);
+  // units that lap once lock into each other: no joint is open over the line they end on
+  const openUpTo = lines.reach < 2 * lines.gauge ? last + 1 : last + 2;
+  return Math.max(least, buttLine(lines, openUpTo) + BACK_HEADLAP - frame.to);
+}
 
 const BACK_HEADLAP = inches(2.5);
 

@@ -16,7 +16,7 @@ import type { PlacedWall, PlaneContext, SidePiece } from './model.ts';
 import { stepMark } from './wallFacets.ts';
 
 /** What choosing a step asks of the slope. */
-export type ForSteps = Pick<PlaneContext, 'covering' | 'catalog' | 'rules' | 'lines' | 'surface'>;
+export type ForSteps = Pick<PlaneContext, 'covering' | 'catalog' | 'rules' | 'lines' | 'surface' | 'plane'>;
 
 /** What the steps at this wall must measure, by the rules that govern. */
 export function stepNeed(context: ForSteps, wall: PlacedWall): StepNeed {

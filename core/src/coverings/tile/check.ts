@@ -1,5 +1,5 @@
 import { itemById } from '../../catalog/index.ts';
-import { type Issue, coveringOfKind } from '../../document/index.ts';
+import { type Feature, type Issue, coveringOfKind } from '../../document/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import type { ToCheck } from '../../slope/index.ts';
 import { isOver, isUnder, printLength } from '../../units/index.ts';
@@ -54,6 +54,17 @@ export function check(asked: ToCheck): Issue[] {
       : [{ path: `${path}.ridge`, message: 'Ridge: it is not made for tiles.' }]),
     ...standingOn(asked),
     ...job.features.flatMap((feature, i) =>
+      feature.kind === 'chimney' && feature.plane === plane.id && feature.back === 'cricket'
+        ? [
+            {
+              path: `features.${i}.back`,
+              message: `${feature.name}, back: behind it on tiles a back gutter is planned, not a cricket.`,
+              planned: true as const,
+            },
+          ]
+        : [],
+    ),
+    ...job.features.flatMap((feature, i) =>
       feature.kind === 'pipe' && feature.plane === plane.id && isOver(feature.diameter, tile.cover)
         ? [
             {
@@ -66,6 +77,9 @@ export function check(asked: ToCheck): Issue[] {
   ];
 }
 
+/** What of the features is flashed on tiles. */
+const PLANNED: readonly Feature['kind'][] = ['headwall', 'pipe', 'chimney'];
+
 /** What the flashing kept here does not suit: a wall that begins up the slope, and what stands on it with four faces or many legs. */
 function standingOn({ job, plane, recordPath }: ToCheck): Issue[] {
   const words = 'tile is flashed there past its crowns on every side, which is not planned';
@@ -74,7 +88,7 @@ function standingOn({ job, plane, recordPath }: ToCheck): Issue[] {
       wall.from > 0 ? [{ path: `${recordPath}.walls.${i}`, message: `${wall.id}, ${wall.name}: ${words}.` }] : [],
     ),
     ...job.features.flatMap((feature, i) =>
-      feature.plane === plane.id && feature.kind !== 'headwall' && feature.kind !== 'pipe'
+      feature.plane === plane.id && !PLANNED.includes(feature.kind)
         ? [{ path: `features.${i}`, message: `${feature.id}, ${feature.name}: ${words}.` }]
         : [],
     ),

@@ -13,7 +13,7 @@ import {
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
 import { coveringOfKind } from '../../document/index.ts';
-import type { Span } from '../../roof/index.ts';
+import { type Span, bounds } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
 import { buttLine, chalkLine, gaugeAt, widestGauge } from '../../surface/index.ts';
@@ -139,7 +139,9 @@ function nailsOf(
   const { n, outlines } = course;
   if (!nail) return { fasteners: [], loose: [] };
   const y = Math.min(battenAbove(buttLine(lines, n), tile) - BELOW_BATTEN_EDGE, lines.end - BELOW_BATTEN_EDGE);
-  const ground = nailGroundAt(context, outlines, y);
+  // what begins above its tails lies over this course, and its nails under it
+  const metal = context.metal.filter((outline) => bounds(outline).y0 <= buttLine(lines, n) + LINE_TOLERANCE);
+  const ground = nailGroundAt({ ...context, metal }, outlines, y);
   const each = leastOf(rules, 'covering.nails');
   const fasteners: Fastener[] = [];
   const loose: Span[] = [];

@@ -61,8 +61,8 @@ describe('the wash-house, flat tile in broken bond', () => {
   it('its headwall’s figures say how its apron is held as the line does', () => {
     const figures = planned.panels.find(({ detail }) => detail === 'HW1')!.figures;
     const value = (label: string): string => printWords(figures.find((one) => one.label === label)!.value, 'metric');
-    // 2400 less the last tails, 1970
-    expect(value('Last course under the apron')).toBe('8, 430 mm tall');
+    // 2400 less the last tails, 1970, is 430: a tile is 420 long
+    expect(value('Last course under the apron')).toBe('8, 420 mm tall');
     expect(value('Apron school')).toContain('held by clips');
   });
 
@@ -210,18 +210,20 @@ describe('what cannot be laid', () => {
         const planned = plan(job);
         const all = planned.findings.map(({ sentence }) => printWords(sentence, 'metric')).join('\n');
         const stands = [
-          ...job.features.filter(({ kind }) => kind !== 'headwall').map(({ id: mark }) => `${mark}, `),
+          ...job.features.filter(({ kind }) => kind === 'skylight' || kind === 'standoffs').map(({ id: mark }) => `${mark}, `),
           ...job.parts.filter(({ kind }) => kind === 'dormer').map(({ name }) => `${name}, its walls: `),
         ];
         expect(planned.planes.length).toBeGreaterThan(0);
         for (const one of stands) expect(all).toContain(one);
         expect(planned.pieces.filter(({ role }) => role === 'step' || role === 'boot')).toEqual([]);
+        // a chimney may stand where there is no room for its metal, which the plan says
+        if (planned.findings.some(({ id, severity }) => severity !== 'worth a look' && /CH\d/.test(id))) return;
         for (const { id: plane } of planned.planes)
           expect(
             checkDrainage(planned, { plane, stage: 'finished' }).problems.map(({ cause, piece }) => `${cause} at ${piece}`),
           ).toEqual([]);
       }),
-      cases(6),
+      cases(8),
     );
   });
 });

@@ -1,6 +1,15 @@
 import { type Outline, bounds, cricketOutline, rectangle } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type Asks, type BaseContext, TROUGH, cricketBehind, footprint, upBehind } from '../../slope/index.ts';
+import {
+  type Asks,
+  type BaseContext,
+  type Footprint,
+  TROUGH,
+  cricketBehind,
+  footprint,
+  reachOverCrown,
+  upBehind,
+} from '../../slope/index.ts';
 import { buttLine } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 
@@ -13,7 +22,7 @@ export function chimneyAsks(context: BaseContext): Partial<Asks> {
     if (feature.kind !== 'chimney') continue;
     const foot = footprint(feature, plane);
     const cricket = cricketBehind(context, feature);
-    const past = leastOf(rules, 'pan.past');
+    const past = pastSides(context, foot);
     // nails keep off the metal but for the last inch at its upper edge, where its own stand
     if (cricket) {
       openings.push(cricketOutline(cricket, foot.x0, foot.to, TROUGH));
@@ -48,6 +57,12 @@ const widthAt = (outline: Outline, y: number): number[] =>
 
 /** A joint stands this far from metal under its course: farther than the creep a plan is to have in hand. */
 const CLEAR_OF_JOINT = inches(2.25);
+
+/** How far a pan goes past the sides of what it lies behind, over tiles past a crown on both. */
+export const pastSides = (context: Pick<BaseContext, 'surface' | 'rules' | 'plane'>, { x0, x1 }: Footprint): number => {
+  const least = leastOf(context.rules, 'pan.past');
+  return Math.max(reachOverCrown(context, x0, -1, least), reachOverCrown(context, x1, 1, least));
+};
 
 /** Wings of a pan or cricket lap over the last steps by this much at least. */
 export const OVER_STEPS = inches(4);

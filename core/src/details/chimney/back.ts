@@ -3,7 +3,6 @@ import {
   type Cover,
   type Fastener,
   type Piece,
-  STUCK_TO_WALL,
   type Step,
   type Use,
   type Words,
@@ -20,7 +19,7 @@ import {
   wrap,
   rightBefore,
 } from '../../assembly/index.ts';
-import { chooseNail, itemById, itemsOf, seamOf, sheathingFor, smallest } from '../../catalog/index.ts';
+import { chooseNail, itemsOf, seamOf, sheathingFor, smallest } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import {
   type Cricket,
@@ -44,11 +43,13 @@ import {
   footprint,
   partsWords,
   stockFor,
+  takesCricket,
   upBehind,
+  wrapSheet,
 } from '../../slope/index.ts';
 import { courseMark, interfaceLines } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
-import { OVER_STEPS } from './asks.ts';
+import { OVER_STEPS, pastSides } from './asks.ts';
 import { cricketFlat } from './cricket.ts';
 import { findingsOf } from './findings.ts';
 import { panelOf } from './panel.ts';
@@ -67,7 +68,7 @@ export function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): 
     face: backFacet(facet, chimney.id),
     last: interfaceLines(lines, foot.from, foot.to).last,
     upstand: leastOf(rules, cricket ? 'cricket.upstand' : 'pan.upstand'),
-    past: leastOf(rules, 'pan.past'),
+    past: pastSides(context, foot),
     up: cricket ? cricket.up : upBehind(lines, foot, leastOf(rules, 'pan.up')),
     flange: cricket ? leastOf(rules, 'cricket.flange') : 0,
   };
@@ -75,7 +76,8 @@ export function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): 
   const { piece, main, parts } = metalOf(context, own, membranes.at(-1)!.mark);
   const cladding = chimney.masonry ? [] : [claddingBehind(context, chimney, foot, own.face, cricket, piece.mark)];
   const nail = chooseNail(catalog, 'roofing', covering.deckThickness + inches(1 / 8), covering.metal);
-  const nails = nail ? topNails(facet, piece.mark, main, cricket, foot, nail.id) : [];
+  // nothing goes through a tile: the course over it holds it
+  const nails = nail && context.surface.edgesHeld === 'through' ? topNails(facet, piece.mark, main, cricket, foot, nail.id) : [];
   return {
     ...emptyAssembly,
     facets: [
@@ -108,6 +110,7 @@ export function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): 
       membrane: membranes.map(({ mark }) => mark),
       parts: cricket ? 2 * (parts - 1) + 1 : parts,
       nails: nails.length,
+      over: OVER_SIDES[context.surface.sides],
     }),
     findings: findingsOf(context, chimney, cricket, piece.product !== undefined),
     panels: [panelOf(context, chimney, cricket)],
@@ -131,14 +134,14 @@ type Own = {
 
 /** Up the back face and on to the deck as far as one roll reaches; what is left goes in rows above, each over the one below. */
 function membranesOf(context: PlaneContext, { chimney, foot, cricket, face, up, flange }: Own): Piece[] {
-  const { rules, catalog, covering, facet } = context;
-  const sheet = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
+  const { rules, facet } = context;
+  const { product: sheet, onDeck, onWall, seals } = wrapSheet(context);
   const turned = Math.min(leastOf(rules, 'wallMembrane.up'), chimney.height);
   const end = up + flange + inches(6);
   const onFace: Cover = {
     facet: face,
     outline: gabled(foot, turned, cricket),
-    holds: cricket ? ['bonded', 'bonded', 'letIn', 'letIn', 'bonded'] : STUCK_TO_WALL,
+    holds: cricket ? [onWall[0], onWall[1], 'letIn', 'letIn', onWall[3]] : onWall,
   };
   return layRows(-turned, end, sheet.width, leastOf(rules, 'iceBarrier.sideLap')).map((row, i): Piece => {
     const top = Math.min(row.to, end);
@@ -151,20 +154,20 @@ function membranesOf(context: PlaneContext, { chimney, foot, cricket, face, up, 
         {
           facet,
           outline: rectangle(foot.x0 - inches(6), foot.to + Math.max(0, row.from), foot.x1 + inches(6), foot.to + top),
-          holds: ['bonded'],
+          holds: [onDeck],
         },
         ...(i > 0
           ? []
           : [
               onFace,
-              ...foldedRound(context, { owner: chimney.id, end: 'back', sides: [-1, 1], reach: inches(6), low: -inches(6), high: turned, holds: STUCK_TO_WALL }), // prettier-ignore
+              ...foldedRound(context, { owner: chimney.id, end: 'back', sides: [-1, 1], reach: inches(6), low: -inches(6), high: turned, holds: onWall }), // prettier-ignore
             ]),
       ],
       lay: wrap(context, foot.from, 'top', foot.x0 + i / 1000),
       liesOn: i === 0 ? [`${chimney.id}L-M1`, `${chimney.id}R-M1`] : [`${chimney.id}-M${3 + i}`],
       cutLength: foot.x1 - foot.x0 + inches(12),
       sheetWidth: top - row.from,
-      sealsNails: sheet.sealsNails,
+      ...seals,
       keys: ['wallMembrane.up', 'wallMembrane.deck'],
     };
   });
@@ -207,8 +210,7 @@ function metalOf(context: PlaneContext, own: Own, membrane: string): { piece: Pi
         'pan.up',
         'pan.past',
         cricket ? 'cricket.upstand' : 'pan.upstand',
-        'cricket.flange',
-        'chimney.cricketOver',
+        ...(takesCricket(context) ? (['cricket.flange', 'chimney.cricketOver'] as const) : []),
         'flashing.thickness',
       ],
     },
@@ -310,7 +312,16 @@ const panFlat = (width: number, upstand: number, up: number, past: number) => ({
   bends: [{ from: [past, OVER_STEPS] as const, to: [past + width, OVER_STEPS] as const, direction: 'up' as const, degrees: 90 }],
 });
 
-type Back = Own & { readonly mark: string; readonly membrane: readonly string[]; readonly parts: number; readonly nails: number };
+type Back = Own & {
+  readonly mark: string;
+  readonly membrane: readonly string[];
+  readonly parts: number;
+  readonly nails: number;
+  readonly over: string;
+};
+
+/** What its wings lie over at the sides. */
+const OVER_SIDES = { steps: 'last steps', soakers: 'last soakers', covers: 'cover flashings' } as const;
 
 function backStep(context: PlaneContext, back: Back): Step[] {
   const { chimney, cricket, foot } = back;
@@ -322,7 +333,7 @@ function backStep(context: PlaneContext, back: Back): Step[] {
         cut(back.flange),
         ` past the valley lines (`,
         cut(cricket.valley),
-        ` long), wings over the last steps and course ${back.last}. Stop the courses behind `,
+        ` long), wings over the ${back.over} and course ${back.last}. Stop the courses behind `,
         cut(TROUGH),
         ' short of its valleys.',
       ]
@@ -333,7 +344,7 @@ function backStep(context: PlaneContext, back: Back): Step[] {
         cut(back.up),
         ' up the roof, ',
         cut(back.past),
-        ` past the sides over the last steps and course ${back.last}. Stop the first course behind `,
+        ` past the sides over the ${back.over} and course ${back.last}. Stop the first course behind `,
         cut(TROUGH),
         ' short.',
       ];
@@ -365,7 +376,7 @@ function backStep(context: PlaneContext, back: Back): Step[] {
       detail: chimney.id,
       stage: 'dry-in',
       action: [
-        `${chimney.name}: stick top strip ${back.membrane.join(', then ')} over both side strips, ${cricket ? 'over the cricket and' : 'behind the chimney and'} up it`,
+        `${chimney.name}: ${wrapSheet(context).onDeck === 'bonded' ? 'stick' : 'turn up'} top strip ${back.membrane.join(', then ')} over both side strips, ${cricket ? 'over the cricket and' : 'behind the chimney and'} up it`,
         ...(back.membrane.length > 1
           ? [', each row over the one below, laps ', cut(leastOf(context.rules, 'iceBarrier.sideLap')), '.']
           : ['.']),
@@ -382,7 +393,11 @@ function backStep(context: PlaneContext, back: Back): Step[] {
       stage: 'covering',
       action: [...action, ...partsWords(back.parts)],
       pieces: [back.mark],
-      fasteners: [`${back.nails} nails at its outer edge on the roof only; none in the trough, none into the chimney`],
+      fasteners: [
+        context.surface.edgesHeld === 'clips'
+          ? `0 nails: course ${back.last + 1} lies over its upper edge and holds it; none in the trough, none into the chimney`
+          : `${back.nails} nails at its outer edge on the roof only; none in the trough, none into the chimney`,
+      ],
       people: 2,
       caution: 'Sharp metal: gloves.',
       holdPoint: `trough open, seams ${seamOf(context.covering.metal)}`,

@@ -2,7 +2,7 @@ import { type Finding, cut, notInCatalog } from '../../assembly/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { type Cricket, tableHeight } from '../../roof/index.ts';
 import { mostOf } from '../../rules/index.ts';
-import { type PlaneContext, apronLegFor, footprint, shortLastCourse } from '../../slope/index.ts';
+import { type PlaneContext, apronLegFor, footprint, shortLastCourse, takesCricket } from '../../slope/index.ts';
 import { isOver, isUnder } from '../../units/index.ts';
 
 export function findingsOf(
@@ -25,7 +25,7 @@ export function findingsOf(
         key: 'flashing.thickness',
       }),
     );
-  if (chimney.back === 'pan' && isOver(chimney.width, mostOf(rules, 'chimney.cricketOver')))
+  if (chimney.back === 'pan' && takesCricket(context) && isOver(chimney.width, mostOf(rules, 'chimney.cricketOver')))
     findings.push({
       id: `${chimney.id}.cricket`,
       severity: 'breaks a rule',
@@ -67,7 +67,7 @@ export function findingsOf(
       fix: ['Fit the courses of this slope, or accept it.'],
     }),
   );
-  if (context.job.site.iceDams && !cricket)
+  if (context.job.site.iceDams && !cricket && takesCricket(context))
     findings.push({
       id: `${chimney.id}.snow`,
       severity: 'worth a look',

@@ -1,17 +1,21 @@
-import { type FigurePanel, type Words, cut, mm } from '../../assembly/index.ts';
+import { type Figure, type FigurePanel, type Words, cut, mm } from '../../assembly/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { type Cricket, tableHeight } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import {
+  type PlacedWall,
   type PlaneContext,
   apronLegFor,
-  counterSteps,
   footprint,
+  lastTall,
   lastUnderApron,
   lowestJointWords,
+  pickStep,
   stepNeed,
+  upBehind,
+  stepsOf,
 } from '../../slope/index.ts';
-import { buttLine, interfaceLines } from '../../surface/index.ts';
+import { interfaceLines } from '../../surface/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
 
 export function panelOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cricket: Cricket | undefined): FigurePanel {
@@ -20,7 +24,8 @@ export function panelOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cr
   const met = interfaceLines(lines, foot.from, foot.to);
   const under = lastUnderApron(lines, foot.from, apronLegFor(context, chimney.apronLeg));
   const wall = context.walls.find(({ id }) => id === `${chimney.id}L`)!;
-  const stepped = chimney.masonry && chimney.counter === 'stepped' ? counterSteps({ pitch: plane.pitch, joint: chimney.jointSpacing, baseLeg: Math.max(stepNeed(context, wall).wallLeg, leastOf(rules, 'wallMembrane.up')), run: chimney.depth, rules }) : undefined; // prettier-ignore
+  const wallLeg = pickStep(context, wall).item?.wallLeg ?? stepNeed(context, wall).wallLeg;
+  const stepped = chimney.masonry && chimney.counter === 'stepped' ? stepsOf(context, wall, wallLeg) : undefined;
   const squareInches = (area: number): string => `${(area / 25.4 ** 2).toFixed(1)} in² (${(area / 100).toFixed(0)} cm²)`;
   const behind =
     cricket && stepped
@@ -42,10 +47,10 @@ export function panelOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cr
       { label: 'Front face up the slope', value: [mm(foot.from)] },
       {
         label: 'Last course under the apron',
-        value: [`${under}, `, cut(foot.from - buttLine(lines, under)), ' tall'],
+        value: [`${under}, `, cut(lastTall(lines, foot.from, under)), ' tall'],
         key: 'headwall.lastCourse',
       },
-      { label: 'Steps a side', value: [`${met.last - met.first + 1}, courses ${met.first} to ${met.last}`] },
+      besideFigure(context, wall, met),
       ...(cricket
         ? [
             {
@@ -61,7 +66,7 @@ export function panelOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cr
             {
               label: 'Back pan',
               value: [
-                cut(leastOf(rules, 'pan.up')),
+                cut(upBehind(lines, foot, leastOf(rules, 'pan.up'))),
                 ' up the roof, ',
                 cut(leastOf(rules, 'pan.upstand')),
                 ' up the chimney',
@@ -78,7 +83,7 @@ export function panelOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cr
             },
             {
               label: 'Lowest joint above the roof line',
-              value: lowestJointWords(context, stepNeed(context, wall).wallLeg, stepped.lowest),
+              value: lowestJointWords(context, wallLeg, stepped.lowest),
               key: 'counterflashing.aboveBase' as const,
             },
             { label: 'Tall end of a step', value: [cut(stepped.tallEnd)] as Words },
@@ -89,5 +94,21 @@ export function panelOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cr
         : []),
       { label: 'Wood framing clear of masonry', value: [cut(leastOf(rules, 'chimney.clearance'))], key: 'chimney.clearance' },
     ],
+  };
+}
+
+/** What stands at its sides: a piece a course, or on tiles lengths of cover flashing, each side as far as its crown asks. */
+function besideFigure(context: PlaneContext, left: PlacedWall, { first, last }: { first: number; last: number }): Figure {
+  const { sides } = context.surface;
+  if (sides !== 'covers')
+    return {
+      label: sides === 'soakers' ? 'Soakers a side' : 'Steps a side',
+      value: [`${last - first + 1}, courses ${first} to ${last}`],
+    };
+  const right = context.walls.find(({ id }) => id === left.id.replace(/L$/, 'R'))!;
+  return {
+    label: 'Cover flashing on the tiles',
+    value: [cut(context.stepLeg(left)), ' at its left, ', cut(context.stepLeg(right)), ' at its right'],
+    key: context.surface.crowns ? 'cover.pastCrown' : 'cover.roofLeg',
   };
 }

@@ -9,6 +9,7 @@ import {
   cut,
   cutRun,
   emptyAssembly,
+  type Words,
   evenlyAlong,
   fastenersAt,
   inCourse,
@@ -29,8 +30,16 @@ import {
 } from '../../catalog/index.ts';
 import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import { type Front, type PlaneContext, earRise, frontFacet, lastUnderApron, underCounter } from '../../slope/index.ts';
-import { STARTER_MARK, courseMark } from '../../surface/index.ts';
+import {
+  type Front,
+  type PlaneContext,
+  earRise,
+  frontFacet,
+  lastUnderApron,
+  reachOverCrown,
+  underCounter,
+} from '../../slope/index.ts';
+import { STARTER_MARK, courseMark, lastCourseAtOrBelow } from '../../surface/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
 import { planInsideCorners } from './insideCorner.ts';
 import { ownerOf } from './membrane.ts';
@@ -67,7 +76,8 @@ type Apron = {
   readonly x1: number;
   readonly y0: number;
   readonly lap: number;
-  readonly ear: number;
+  /** How far it goes on past the front's left and right end. */
+  readonly ears: readonly [left: number, right: number];
   /** Up the wall. */
   readonly up: number;
   /** The slope ends at the wall: nothing goes over its roof leg. */
@@ -96,17 +106,22 @@ export function planApron(context: PlaneContext, front: Front): Assembly {
         },
       ),
     );
-  const ear = leastOf(rules, 'apron.end');
+  const end = leastOf(rules, 'apron.end');
+  // over tiles past a crown too
+  const ears = [
+    front.left === 'corner' ? reachOverCrown(context, front.x0, -1, end) : 0,
+    front.right === 'corner' ? reachOverCrown(context, front.x1, 1, end) : 0,
+  ] as const;
   const atTop = front.y > lines.end - 1;
   const under = lastUnderApron(lines, front.y, leg);
   const apron: Apron = {
     front,
     stock,
-    x0: front.x0 - (front.left === 'corner' ? ear : 0),
-    x1: front.x1 + (front.right === 'corner' ? ear : 0),
+    x0: front.x0 - ears[0],
+    x1: front.x1 + ears[1],
     y0: front.y - leg,
     lap: leastOf(rules, 'apron.lap'),
-    ear,
+    ears,
     up: Math.min(stock.second, front.height),
     atTop,
     under,
@@ -137,14 +152,20 @@ export function planApron(context: PlaneContext, front: Front): Assembly {
   };
 }
 
-/** On the last course; beside a corner, under the course that laps over its ears. */
-const layOf = (context: PlaneContext, { course, y0 }: Apron, i: number): LayKey => inCourse(context, course, 'across', y0 + i);
+/** On the last course; beside a corner, under the course that laps over its ears, or on tiles over all beside it. */
+const layOf = (context: PlaneContext, { front, course, y0, atTop }: Apron, i: number): LayKey =>
+  isClipped(context, front) && !atTop
+    ? inCourse(context, lastCourseAtOrBelow(context.lines, front.y), 'pastAll', BEFORE_SIDES + i / 1000)
+    : inCourse(context, course, 'across', y0 + i);
+
+/** Along a course, before any cover flashing beside it. */
+const BEFORE_SIDES = -1;
 
 function piecesOf(context: PlaneContext, apron: Apron): Piece[] {
   const { front, stock, x0, x1, y0, lap, up, under, course } = apron;
   const { facet } = context;
   // where the corner piece starts high, the ears run up beside the wall until it laps them properly
-  const rise = apron.atTop ? 0 : earRise(context.lines, front.y, front.apronLeg);
+  const rise = apron.atTop || isClipped(context, front) ? 0 : earRise(context.lines, front.y, front.apronLeg);
   return cutRun(x1 - x0, stock.length, lap).map((stretch, i): Piece => {
     const [a, b] = [x0 + stretch.from, x0 + stretch.to];
     return {
@@ -187,7 +208,7 @@ function exposedFasteners(
 
 function apronStep(
   context: PlaneContext,
-  { front, stock, x0, x1, lap, ear, atTop, under, course }: Apron,
+  { front, stock, x0, x1, lap, ears, atTop, under, course }: Apron,
   pieces: readonly Piece[],
   strip: readonly Piece[],
   fasteners: number,
@@ -203,10 +224,10 @@ function apronStep(
       cut(stock.second),
       ' up the wall',
       ...(pieces.length > 1 ? [`, ${pieces.length} lengths lapped `, cut(lap), ' away from the weather'] : []),
-      ...(front.left === 'corner' ? ['; ears ', cut(ear), ' past the corners, cut on the corner line'] : []),
-      `; ${atTop ? heldBy(context, front) : 'held by the ears under the courses beside it'}.`,
+      ...earWords(ears),
+      `; ${atTop || isClipped(context, front) ? heldBy(context, front) : 'held by the ears under the courses beside it'}.`,
     ],
-    ...(atTop && isClipped(context, front) ? clips(context, x1 - x0) : {}),
+    ...(isClipped(context, front) ? clips(context, x1 - x0, atTop ? 'top batten' : 'batten under it') : {}),
     ...(fasteners > 0
       ? {
           fasteners: [
@@ -222,17 +243,25 @@ function apronStep(
   });
 }
 
+/** How far its ears go past the corners, told once where they are alike. */
+function earWords([left, right]: Apron['ears']): Words {
+  if (left === 0 && right === 0) return [];
+  const reach: Words =
+    Math.abs(left - right) < 1 || left === 0 || right === 0 ? [cut(Math.max(left, right))] : [cut(left), ' and ', cut(right)];
+  return ['; ears ', ...reach, ' past the corners, cut on the corner line'];
+}
+
 /** Clips along the free edge of lead stand at most so far apart, millimetres (trade practice). */
 const CLIPS_APART = 450;
 
-function clips({ catalog, covering }: PlaneContext, run: number): Pick<Step, 'fasteners' | 'uses'> {
+function clips({ catalog, covering }: PlaneContext, run: number, on: string): Pick<Step, 'fasteners' | 'uses'> {
   const clip = itemsOf(catalog, 'cleat').find(({ metal }) => metal === covering.metal);
   const count = stepsToReach(run, CLIPS_APART) + 1;
   return {
     fasteners: [
       `${count} clips, at most `,
       cut(CLIPS_APART),
-      ' apart: nailed to the top batten before it goes on, turned up over its lower edge last',
+      ` apart: nailed to the ${on} before it goes on, turned up over its lower edge last`,
     ],
     uses: [countOf(clip, `${covering.metal} clip`, count)],
   };

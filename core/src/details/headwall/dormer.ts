@@ -1,7 +1,7 @@
 import { type FigurePanel, cut, mm } from '../../assembly/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type Frame, type Front, type PlaneContext, cornerPiece, lastUnderApron } from '../../slope/index.ts';
-import { buttLine, interfaceLines } from '../../surface/index.ts';
+import { type Frame, type Front, type PlaneContext, cornerPiece, lastTall, lastUnderApron } from '../../slope/index.ts';
+import { interfaceLines } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 
 /** What a dormer tells of itself where it stands on the slope: its front, its two side walls and the valleys over them. */
@@ -27,7 +27,7 @@ export function dormerPanel(context: PlaneContext, front: Front, frame: Frame): 
       { label: 'Its sidewalls end', value: [mm(frame.to), ' up the slope, at its eaves'] },
       {
         label: 'Last course under the apron',
-        value: [`${under}, `, cut(front.y - buttLine(lines, under)), ' tall'],
+        value: [`${under}, `, cut(lastTall(lines, front.y, under)), ' tall'],
         key: 'headwall.lastCourse',
       },
       { label: 'Apron past each corner', value: [cut(leastOf(rules, 'apron.end'))], key: 'apron.end' },

@@ -1,6 +1,6 @@
 import { type FigurePanel, type Words, cut, mm } from '../../assembly/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type Front, type PlaneContext, lastUnderApron } from '../../slope/index.ts';
+import { type Front, type PlaneContext, lastTall, lastUnderApron } from '../../slope/index.ts';
 import { buttLine, courseCount } from '../../surface/index.ts';
 import { inches, isUnder } from '../../units/index.ts';
 import { heldBy } from './apron.ts';
@@ -9,7 +9,7 @@ import { fitFor } from './fit.ts';
 export function panelOf(context: PlaneContext, front: Front): FigurePanel {
   const { lines, rules } = context;
   const under = lastUnderApron(lines, front.y, front.apronLeg);
-  const tall = front.y - buttLine(lines, under);
+  const tall = lastTall(lines, front.y, under);
   const all = courseCount(lines);
   const sliver = front.y - buttLine(lines, all);
   const fit = isUnder(tall, leastOf(rules, 'headwall.lastCourse')) ? fitFor(context, front) : undefined;

@@ -154,7 +154,7 @@ function onTiles({ lines, surface }: PlaneContext, { id, feature, name, y, half,
             fix: [
               standoff
                 ? 'Set the row there.'
-                : `Move ${feature} there with an offset below; where it cannot be moved, hole both tiles alike.`,
+                : `Move ${feature} there with an offset below; where it cannot be moved, cut both tiles alike.`,
             ],
             piece,
             key: 'tile.headlap',

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../../fixtures/demo.ts';
 import { cases } from '../../../fixtures/seeds.ts';
-import { backSlope, washHouse } from '../../../fixtures/tiles.ts';
+import { backSlope, tilePipe as pipe, washHouse } from '../../../fixtures/tiles.ts';
 import { printWords } from '../../assembly/index.ts';
 import type { FeatureOf, Job } from '../../document/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
@@ -10,23 +10,8 @@ import { type Plan, checkJob, planJob } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 
 const CHECK = { plane: 'wash-house', stage: 'finished' } as const;
-type Pipe = FeatureOf<'pipe'>;
-const pipe = (x: number, y: number, diameter: number, rest: Partial<Pipe> = {}): Pipe => ({
-  kind: 'pipe',
-  id: 'P1',
-  name: 'Soil pipe',
-  plane: 'wash-house',
-  across: { from: 'left', distance: x },
-  up: { kind: 'slope', length: y },
-  diameter,
-  material: 'plastic',
-  hot: false,
-  clearance: null,
-  boot: null,
-  ...rest,
-});
 /** As wide as the front slope to its wall: 9000, columns not opened, crowns at 40 and every 300 on. */
-const on9000 = (feature: Pipe): Job =>
+const on9000 = (feature: FeatureOf<'pipe'>): Job =>
   backSlope((job) => {
     Object.assign(job.parts[0]!, { eaveLength: 9000 });
     job.features = [feature];
@@ -49,7 +34,7 @@ describe('the soil pipe, midway between two crowns', () => {
   it('stands in the single-tile stretch of course 6; its base is 350 wide at least, dressed past a crown on both sides', () => {
     expect(figure(planned, 'To get past a crown')).toBe('175 mm to the left, 175 mm to the right: 350 mm wide, it is 400 mm');
     expect(said(planned)).toEqual([]);
-    expect(lines(planned)).toContain('hole the tile of course 6 round the pipe, 5 mm open, with a diamond bit, no hammer');
+    expect(lines(planned)).toContain('cut the tile of course 6 round the pipe, a hole 5 mm open, with a diamond bit, no hammer');
     // course 7 has its tails on 1921: 321 of the base above 1600 show
     expect(lines(planned)).toContain(
       'set base P1-B on course 6, lower edge at 1600 mm, 321 mm of it showing below course 7; dress it to the tiles, into the hollows and past a crown on both sides',
@@ -99,8 +84,8 @@ describe('the soil pipe, midway between two crowns', () => {
     expect(said(lapped)[0]).toBe(
       'Soil pipe stands where one course laps another: its hole goes through two tiles, clear of the lap it stands at 1529 mm or 1747 mm.',
     );
-    expect(lines(lapped)).toContain('hole the tile of course 5');
-    expect(lines(lapped)).toContain('hole the tile of course 6');
+    expect(lines(lapped)).toContain('cut the tile of course 5');
+    expect(lines(lapped)).toContain('cut the tile of course 6');
     expect(checkDrainage(lapped, CHECK).verdict).toBe('clean');
   });
 
@@ -116,7 +101,7 @@ describe('the soil pipe, midway between two crowns', () => {
 it('the wash-house’s vent pipe on flat tile: 282 at least, in course 5', () => {
   const planned = plan(washHouse());
   expect(figure(planned, 'To get past the pipe')).toBe('141 mm to the left, 141 mm to the right: 282 mm wide, it is 400 mm');
-  expect(lines(planned)).toContain('hole the tile of course 5 round the pipe');
+  expect(lines(planned)).toContain('cut the tile of course 5 round the pipe');
   expect(lines(planned)).toContain('dress it to the tiles, flat on both sides');
   expect(said(planned)).toEqual([]);
   expect(checkDrainage(planned, CHECK).verdict).toBe('clean');

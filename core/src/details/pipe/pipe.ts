@@ -242,7 +242,7 @@ function cutSteps(booted: Booted): Step[] {
           course: n,
           stage: 'covering',
           action: [
-            `${leg.name}: hole the tile of course ${n} round the ${what}, `,
+            `${leg.name}: cut the tile of course ${n} round the ${what}, a hole `,
             cut(gap),
             ' open, with a diamond bit, no hammer.',
           ],

@@ -2,9 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../../fixtures/demo.ts';
 import { cases } from '../../../fixtures/seeds.ts';
-import { backSlope } from '../../../fixtures/tiles.ts';
+import { backSlope, withWall } from '../../../fixtures/tiles.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
-import { type Job, type Wall, newWall } from '../../document/index.ts';
+import type { Job, Wall } from '../../document/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
 import { type Plan, planJob } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
@@ -15,25 +15,8 @@ const CHECK = { plane: 'wash-house', stage: 'finished' } as const;
 const beside = (stands: 'left' | 'right', change: Partial<Wall> = {}, more: (job: Job) => void = () => undefined): Plan =>
   planJob(
     backSlope((job) => {
-      const [part] = job.parts;
       more(job);
-      if (part?.kind !== 'slope') return;
-      part.planes[0]!.walls = [
-        {
-          ...newWall({ walls: [], eaveLength: part.eaveLength }),
-          id: 'SW1',
-          name: 'Shed wall',
-          stands,
-          x: stands === 'left' ? 0 : part.eaveLength,
-          height: 2000,
-          cladding: 'masonry',
-          counter: 'stepped',
-          jointSpacing: 75,
-          runsPastEave: false,
-          foot: 'corner',
-          ...change,
-        },
-      ];
+      withWall(job, stands, change);
     }),
     demoLibrary,
   );

@@ -24,11 +24,11 @@ export function planCovers(context: PlaneContext, wall: PlacedWall, item: SidePi
     pieces,
     steps: [
       laid(pieces, {
-        course: context.lines.count,
+        ...(wall.to >= context.lines.end - 1 ? { course: context.lines.count } : {}),
         stage: 'covering',
         action: [
           `${wall.name}: dress cover flashing`,
-          ...coverWords(context, item, pieces),
+          ...coverWords(context, wall, item, pieces),
           `; its upstand goes behind ${over}.`,
         ],
         ...clips,

@@ -6,6 +6,7 @@ import {
   type SidePiece,
   crownBeside,
   flowAlong,
+  lastTall,
   lastUnderApron,
   turnsCorner,
 } from '../../slope/index.ts';
@@ -73,8 +74,9 @@ const BARE_FOOT = {
   covers: 'over the first course to its tails',
 } as const;
 
-function coverFigures({ rules, surface }: PlaneContext, { x, side }: PlacedWall, cover: SidePiece): Figure[] {
-  const crown = crownBeside(surface, x, side);
+function coverFigures(context: PlaneContext, { x, side }: PlacedWall, cover: SidePiece): Figure[] {
+  const { rules } = context;
+  const crown = crownBeside(context, x, side);
   return [
     {
       label: 'On the tiles',
@@ -147,7 +149,7 @@ function frontFigures({ fronts, lines, rules }: PlaneContext, wall: PlacedWall):
   const under = lastUnderApron(lines, front.y, front.apronLeg);
   return [
     { label: 'Along its front', value: [mm(front.x1 - front.x0), ' of apron, ', cut(leastOf(rules, 'apron.end')), ' past its corner'], key: 'apron.end' }, // prettier-ignore
-    { label: 'Last course under the apron', value: [`${under}, `, cut(front.y - buttLine(lines, under)), ' tall'], key: 'headwall.lastCourse' }, // prettier-ignore
+    { label: 'Last course under the apron', value: [`${under}, `, cut(lastTall(lines, front.y, under)), ' tall'], key: 'headwall.lastCourse' }, // prettier-ignore
   ];
 }
 
