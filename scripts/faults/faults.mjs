@@ -243,12 +243,7 @@ export const FAULTS = [
     "const nails = leastOf(rules, 'stepFlashing.nails');",
     "const nails = Math.min(1, leastOf(rules, 'stepFlashing.nails'));",
   ],
-  [
-    'an apron without ears',
-    'details/headwall/apron.ts',
-    "const ear = leastOf(rules, 'apron.end');",
-    "const ear = 0 * leastOf(rules, 'apron.end');",
-  ],
+  ['an apron without ears', 'details/headwall/apron.ts', 'x0: front.x0 - ears[0],', 'x0: front.x0 - 0 * ears[0],'],
   [
     'a boot that is too small is no finding',
     'details/pipe/findings.ts',
@@ -363,8 +358,8 @@ export const FAULTS = [
   [
     'cover flashing on tiles short of a crown',
     'slope/coverReach.ts',
-    "crown + leastOf(rules, 'cover.pastCrown')",
-    "crown - leastOf(rules, 'cover.pastCrown')",
+    "off + leastOf(context.rules, 'cover.pastCrown')",
+    "off - leastOf(context.rules, 'cover.pastCrown')",
   ],
   [
     'water in a pan stays where it fell',
