@@ -41,7 +41,9 @@ function planText(plan: Plan, name: string, system: UnitSystem): string {
         `Ice barrier: ${printLength(plane.barrier.needed, system, { inchesOnly: true })} needed along the slope, ${plane.barrier.rows.length} rows`,
       );
     for (const wall of plane.walls)
-      out.push(`${wall.name}: ${wall.pieces} ${SIDE_WORDS[wall.sides]}${wall.step ? ` (${wall.step.name})` : ''}`);
+      out.push(
+        `${wall.name}: ${wall.pieces} ${wall.sides === 'steps' ? 'step flashings' : SIDE_WORDS[wall.sides]}${wall.step ? ` (${wall.step.name})` : ''}`,
+      );
   }
   out.push('', 'RUN SHEET');
   const names = new Map(plan.planes.map(({ id, name: own }) => [id, own]));

@@ -193,7 +193,7 @@ const boot = z.strictObject({
   standoff: z.boolean().default(false),
   years: z.number().positive(),
 });
-/** A maker's flashing for one frame size: sill, steps, head and cladding. */
+/** A maker's flashing for one frame size and kind of covering: sill, steps or cover flashings, head and cladding. */
 const skylightKit = z.strictObject({
   ...common,
   ...packaged,
@@ -201,6 +201,7 @@ const skylightKit = z.strictObject({
   width: size,
   height: size,
   mount: z.enum(['deck', 'curb']),
+  for: z.enum(['shingles', 'tile']).default('shingles'),
   roughWidth: size,
   roughHeight: size,
   sideStep: size,

@@ -1,4 +1,4 @@
-import { type FigurePanel, type Piece, isSidePiece } from '../assembly/index.ts';
+import { type FigurePanel, type Piece, isBesideWall } from '../assembly/index.ts';
 import { type Outline, type Point, bounds, isWithin, slopeToWall, spansAcross, wallToSlope } from '../roof/index.ts';
 import { buttLine } from '../surface/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
@@ -38,17 +38,22 @@ export function dimensionsOf(
   const [front, back] = [lineOf('front'), lineOf('back')];
   const ofRole = (...roles: Piece['role'][]): Piece | undefined => own.find(({ role }) => roles.includes(role));
   const apron = ofRole('apron', 'sill');
-  // both sides of a chimney or frame are alike: one is measured
-  const wall = joints
+  const sides = joints
     .flatMap(({ kind, side, onA, b }) =>
       kind === 'side' ? [{ side, x: onA[0][0], steps: sidePieces(own, b, plane, window) }] : [],
     )
-    .find(({ steps }) => steps.length > 0);
+    .filter(({ steps }) => steps.length > 0);
+  const [wall] = sides;
+  // where both sides of a chimney or frame are alike, one is measured; a leg as wide as the apron's ear beside it is told by that
+  const legOf = ({ steps }: (typeof sides)[number]): number => widthOf(boxOf(steps[0]!, plane)!);
+  const isEar = ({ x, side, steps }: (typeof sides)[number]): boolean =>
+    steps[0]!.role === 'coverFlashing' && apron !== undefined && side === -1 && Math.abs(x - boxOf(apron, plane)!.x0 - widthOf(boxOf(steps[0]!, plane)!)) < 1; // prettier-ignore
+  const measured = sides.filter((one, i) => !isEar(one) && (i === 0 || Math.abs(legOf(one) - legOf(wall!)) > 1));
   const behind = ofRole('pan', 'cricket', 'head');
   const onSlope = [
     ...(apron && front ? across(apron, boxOf(apron, plane)!, front, 'front') : []),
     ...(behind && back ? across(behind, boxOf(behind, plane)!, back, 'back') : []),
-    ...(wall ? beside(wall.steps, plane, wall.x, wall.side) : []),
+    ...measured.flatMap(({ steps, x, side }) => beside(steps, plane, x, side)),
     ...(wall
       ? gapAt(plan, plane, middleOf(boxOf(wall.steps[Math.floor(wall.steps.length / 2)]!, plane)!)[1], wall.x, wall.side)
       : []),
@@ -121,7 +126,7 @@ function upSide(own: readonly Piece[], facet: string, foot: number, pitch: numbe
     const { s, u } = wallToSlope(at, pitch);
     return [s, u];
   });
-  const steps = on.filter(({ piece: { role } }) => isSidePiece(role)).sort((p, q) => p.box.x0 - q.box.x0);
+  const steps = on.filter(({ piece: { role } }) => isBesideWall(role)).sort((p, q) => p.box.x0 - q.box.x0);
   // one whose lower end stands square, not cut plumb at the wall's own, and low enough to be on what is drawn of a long wall
   const step = steps.find(({ box }) => box.x0 > foot + LINE_TOLERANCE) ?? steps[0];
   if (!step) return [];
@@ -142,7 +147,10 @@ function upSide(own: readonly Piece[], facet: string, foot: number, pitch: numbe
   return [
     square(own.some(({ role }) => role === 'sill') ? 'up the frame' : 'up the wall', step.piece, box.x0, 0, box.y1),
     ...(over
-      ? [square('off the roof', over.piece, at, 0, over.box.y0), square('over the steps', over.piece, at, over.box.y0, box.y1)]
+      ? [
+          square('off the roof', over.piece, at, 0, over.box.y0),
+          square(step.piece.role === 'coverFlashing' ? 'over its leg' : 'over the steps', over.piece, at, over.box.y0, box.y1),
+        ]
       : []),
     ...steppedCounter(
       counters.filter(({ box: { x1 } }) => x1 <= slopeToWall(foot, 0, pitch)[0] + DRAWN_OF_WALL),
@@ -195,12 +203,12 @@ function across({ mark }: Piece, box: Box, [[ax, y], [bx]]: readonly [Point, Poi
   ];
 }
 
-/** Steps or soakers along one wall that are drawn whole, from the lowest up. */
+/** Steps, soakers or lengths of cover flashing along one wall that are drawn whole, from the lowest up. */
 const sidePieces = (own: readonly Piece[], facet: string, plane: string, { y0, y1 }: FigurePanel['window']): Piece[] =>
   own
-    .filter(({ role, covers }) => isSidePiece(role) && covers.some((cover) => cover.facet === facet))
+    .filter(({ role, covers }) => isBesideWall(role) && covers.some((cover) => cover.facet === facet))
     .filter((piece) => boxOf(piece, plane)!.y0 > y0 && boxOf(piece, plane)!.y1 < y1)
-    .sort((a, b) => (a.course ?? 0) - (b.course ?? 0));
+    .sort((a, b) => boxOf(a, plane)!.y0 - boxOf(b, plane)!.y0);
 
 /** The leg of a step on the roof and how far the next one laps it, in the middle of what is drawn of the wall; above it the length of another. */
 function beside(steps: readonly Piece[], plane: string, x: number, side: 1 | -1): OnSlope[] {
@@ -214,7 +222,15 @@ function beside(steps: readonly Piece[], plane: string, x: number, side: 1 | -1)
   return [
     { what: 'leg on the roof', piece: step.mark, from: [x, box.y0], to: [far, box.y0], off: DOWN },
     ...(above && above.y0 < box.y1 - LINE_TOLERANCE
-      ? [{ what: 'headlap', piece: step.mark, from: [far, above.y0] as const, to: [far, box.y1] as const, off }]
+      ? [
+          {
+            what: step.role === 'coverFlashing' ? 'lap' : 'headlap',
+            piece: step.mark,
+            from: [far, above.y0] as const,
+            to: [far, box.y1] as const,
+            off,
+          },
+        ]
       : []),
     ...(another ? [long(another, boxOf(another, plane)!, far, off)] : []),
   ];
@@ -228,6 +244,7 @@ const long = ({ mark }: Pick<Piece, 'mark'>, { y0, y1 }: Pick<Box, 'y0' | 'y1'>,
   off,
 });
 
+const widthOf = ({ x0, x1 }: Box): number => x1 - x0;
 const middleOf = ({ x0, x1, y0, y1 }: Box): Point => [(x0 + x1) / 2, (y0 + y1) / 2];
 
 /** How far from a wall or pipe the covering stops, level at a height; to the right (1) or to the left (−1) of it. */

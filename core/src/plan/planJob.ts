@@ -56,6 +56,8 @@ export type PlanePlan = {
   readonly pitch: number;
   readonly slopeFactor: number;
   readonly barrier?: BarrierExtent;
+  /** What stands beside its walls and the faces of its chimneys. */
+  readonly sides: Surface['sides'];
   readonly walls: readonly WallSummary[];
   readonly requirements: readonly Requirement[];
   /** Its own part of the whole roof's run sheet. */
@@ -224,6 +226,7 @@ function planPlane(context: PlaneContext, mark: string): PlannedSlope {
     pitch: plane.pitch,
     slopeFactor: context.slopeFactor,
     ...(barrier ? { barrier } : {}),
+    sides: context.surface.sides,
     // the faces of a chimney or frame are told on its own sheet
     walls: context.walls.filter(({ face }) => !face).map((wall) => summariseWall(context, wall, stepCounts.get(wall.id) ?? 0)),
   };

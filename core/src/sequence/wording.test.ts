@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { demoFile, demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.ts';
 import { anyCrossed, anyDormered, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
-import { backSlope, tilePipe, withChimney, withWall } from '../../fixtures/tiles.ts';
+import { backSlope, tilePipe, withChimney, withSkylight, withWall } from '../../fixtures/tiles.ts';
 import { printWords } from '../assembly/index.ts';
 import { type Job, possibleRepairs } from '../document/index.ts';
 import { planJob } from '../plan/index.ts';
@@ -58,10 +58,11 @@ describe('a line of the run sheet', () => {
     ['the slate porch', demoFile('keepers-cottage-porch')],
     ['the tiled wash-house', demoFile('keepers-cottage-wash-house')],
     [
-      'a tiled slope with a wall, a chimney and a pipe',
+      'a tiled slope with a wall, a chimney, a skylight and a pipe',
       backSlope((job) => {
         withWall(job, 'right');
         withChimney(job);
+        withSkylight(job, 5500, 1500);
         job.features.push(tilePipe(1500, 1800, 110));
       }),
     ],

@@ -10,7 +10,7 @@ import {
   piecesOf,
 } from '../assembly/index.ts';
 import { itemsOf } from '../catalog/index.ts';
-import { type Outline, rectangle } from '../roof/index.ts';
+import { type Outline, rectangle, tidyOutline } from '../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../rules/index.ts';
 import { courseMark, interfaceLines } from '../surface/index.ts';
 import { inches, stepsToReach } from '../units/index.ts';
@@ -21,12 +21,15 @@ import { detailOf, onWall, stepMark, wallFacetId } from './wallFacets.ts';
 /** The lower edge of what laps over a kick-out stands so far above its bend (trade practice). */
 export const OVER_BEND = inches(2);
 
+/** Along a course, for what lies across the foot of a thing on tiles: before the cover flashings beside it. */
+export const BEFORE_SIDES = -1;
+
 export const COVER_KEYS: RuleKey[] = ['cover.roofLeg', 'cover.up', 'cover.lap', 'cover.longest', 'flashing.thickness'];
 
-/** As cut: the leg on the tiles, and up the wall along the fold at the roof line. */
-const coverFlat = ({ roofLeg, wallLeg }: SidePiece, length: number): FlatPattern => ({
-  outline: rectangle(0, 0, length, roofLeg + wallLeg),
-  bends: [{ from: [0, roofLeg], to: [length, roofLeg], direction: 'up', degrees: 90 }],
+/** As cut: the leg on the tiles, and up the wall along the fold at the roof line, cut away as far as it begins below a corner. */
+const coverFlat = ({ roofLeg, wallLeg }: SidePiece, length: number, below: number): FlatPattern => ({
+  outline: tidyOutline([[0, 0], [length, 0], [length, roofLeg + wallLeg], [below, roofLeg + wallLeg], [below, roofLeg], [0, roofLeg]]), // prettier-ignore
+  bends: [{ from: [below, roofLeg], to: [length, roofLeg], direction: 'up', degrees: 90 }],
 });
 
 /** A kick-out is this wide on the roof, about: there the lowest length begins above its bend (trade practice). */
@@ -52,12 +55,13 @@ export function coverPieces(context: PlaneContext, wall: PlacedWall, item: SideP
   return stretches.map((stretch, i): Piece => {
     const [y0, y1] = [from + stretch.from, from + stretch.to];
     const [low, high] = [Math.max(y0, wall.from), Math.min(y1, wall.to)];
-    const flat = coverFlat(item, y1 - y0);
+    const flat = coverFlat(item, y1 - y0, low - y0);
     return {
       mark: stepMark(wall, i + 1),
       detail: detailOf(wall),
       role: 'coverFlashing',
-      ...cutFromStock(context, flat),
+      // of a kit it comes as it is
+      ...(wall.inKit ? {} : { ...cutFromStock(context, flat), flat }),
       covers: [
         ...onTiles(wall, item, y0, y1, overKickOut && i === 0).map((outline): Cover => ({ facet, outline, holds: ['open'] })),
         {
@@ -68,7 +72,6 @@ export function coverPieces(context: PlaneContext, wall: PlacedWall, item: SideP
       ],
       lay: inCourse(context, course, 'pastAll', wall.x + i / 1000),
       liesOn: [i > 0 ? stepMark(wall, i) : wall.partOf ? `${wall.partOf}F-A1` : courseMark(1)],
-      flat,
       keys: COVER_KEYS,
     };
   });

@@ -4,33 +4,31 @@ import type { Surface } from '../surface/index.ts';
 import type { PlacedWall, PlaneContext, SidePiece } from './model.ts';
 
 /** What of a slope says how far flashing over its tiles reaches along the eave. */
-type Tiled = { readonly surface: Pick<Surface, 'crowns'>; readonly plane: Pick<Plane, 'eaveLength'> };
+type Tiled = {
+  readonly surface: Pick<Surface, 'crowns'>;
+  readonly plane: Pick<Plane, 'eaveLength'>;
+  readonly rules: Requirements;
+};
 
-/** How far off the nearest crown is from an edge at `x`, to the right (`side` 1) or left, or the slope's end where it has none there; undefined on flat tiles. */
-export function crownBeside({ surface: { crowns }, plane }: Tiled, x: number, side: 1 | -1): number | undefined {
-  if (!crowns) return undefined;
-  const off = crowns.map((crown) => (crown - x) * side).filter((distance) => distance > 0);
-  return Math.min(...off, side === 1 ? plane.eaveLength - x : x);
+/** Crowns beside an edge at `x`, to the right (`side` 1) or left, as far as they are off; one that is cut through there turns no water. */
+function crownsFrom({ surface: { crowns = [] }, rules }: Tiled, x: number, side: 1 | -1): number[] {
+  const whole = leastOf(rules, 'covering.gapAtWall') + leastOf(rules, 'cover.pastCrown');
+  return crowns.map((crown) => (crown - x) * side).filter((distance) => distance > whole);
 }
 
-/** Does flashing that reaches so far from an edge at `x` end past a crown, and not at the slope's end for want of one? */
-const hasCrown = ({ surface: { crowns = [] } }: Tiled, x: number, side: 1 | -1): boolean =>
-  crowns.some((crown) => (crown - x) * side > 0);
+/** How far off the nearest crown is from an edge at `x`, to the right (`side` 1) or left, or the slope's end where it has none there; undefined on flat tiles. */
+export const crownBeside = (context: Tiled, x: number, side: 1 | -1): number | undefined =>
+  context.surface.crowns && Math.min(...crownsFrom(context, x, side), side === 1 ? context.plane.eaveLength - x : x);
 
 /**
  * How far flashing that lies over tiles reaches along the eave from an edge at `x`: at least `least`, and on profiled ones past a crown, over which no water comes
  * from the pan its free edge lies in; to the slope's end where there is none. Crowns 300.8 apart from 40 on, an edge at 9025, 150 and past a crown by 25: 285.8,
  * past the crown 260.8 off.
  */
-export function reachOverCrown(
-  context: Tiled & { readonly rules: Requirements },
-  x: number,
-  side: 1 | -1,
-  least: number,
-): number {
+export function reachOverCrown(context: Tiled, x: number, side: 1 | -1, least: number): number {
   const off = crownBeside(context, x, side);
   if (off === undefined) return least;
-  return hasCrown(context, x, side) ? Math.max(least, off + leastOf(context.rules, 'cover.pastCrown')) : off;
+  return crownsFrom(context, x, side).length > 0 ? Math.max(least, off + leastOf(context.rules, 'cover.pastCrown')) : off;
 }
 
 /** How far metal goes up masonry, square to the slope, so that the counterflashing over it laps it as the rules ask. */

@@ -29,9 +29,9 @@ export type Surface = {
   readonly held: 'deck' | 'battens';
 };
 
-/** What stands beside a wall, counted: 37 step flashings. */
+/** What stands beside a wall, counted: 37 steps. */
 export const SIDE_WORDS: Record<Surface['sides'], string> = {
-  steps: 'step flashings',
+  steps: 'steps',
   soakers: 'soakers',
   covers: 'lengths of cover flashing',
 };

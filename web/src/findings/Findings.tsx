@@ -4,6 +4,7 @@ import {
   type Finding,
   HOUSE_MUTED,
   type Severity,
+  SIDE_WORDS,
   type Shelf,
   applyRemedy,
   canBeMuted,
@@ -39,7 +40,7 @@ export function Findings() {
   const { goTo, chosen } = useView();
   const [open, setOpen] = useState(false);
   const groups = groupFindings(findings);
-  const summary = `${plane.lines.count} courses at ${units.cut(plane.lines.gauge)}${plane.walls.map((wall) => ` · ${wall.id} ${wall.pieces} ${wall.sides}`).join('')}${plane.barrier ? ` · ice barrier ${units.cut(plane.barrier.needed)}, ${plane.barrier.rows.length} rows` : ''}`;
+  const summary = `${plane.lines.count} courses at ${units.cut(plane.lines.gauge)}${plane.walls.map((wall) => ` · ${wall.id} ${wall.pieces} ${SIDE_WORDS[wall.sides]}`).join('')}${plane.barrier ? ` · ice barrier ${units.cut(plane.barrier.needed)}, ${plane.barrier.rows.length} rows` : ''}`;
   return (
     <div className={css.findings} aria-busy={!judged}>
       <p className={`${css.planSummary} fig`}>{summary}</p>

@@ -162,8 +162,11 @@ function PlaceFields({ feature, index }: { feature: Exclude<Feature, { kind: 'he
 }
 
 function ChimneyFields(props: Of<'chimney'>) {
-  const { masonry } = props.feature;
+  const { masonry, back } = props.feature;
+  const { plane } = useSlope();
   const chimney = fieldsFor(props);
+  // behind it on tiles lies a back gutter, whatever was chosen elsewhere
+  const takesCricket = plane.sides !== 'covers';
   return (
     <>
       {chimney.length('width', 'width across the slope')}
@@ -173,8 +176,8 @@ function ChimneyFields(props: Of<'chimney'>) {
       {masonry && chimney.length('jointSpacing', 'joint to joint')}
       {masonry && chimney.choice('counter', 'counterflashing', COUNTERS, { rule: 'counterflashing.cover' })}
       {chimney.length('apronLeg', 'apron’s roof leg', { rule: 'apron.roofLeg' })}
-      {chimney.choice('back', 'behind it', BACKS, { rule: 'chimney.cricketOver' })}
-      {props.feature.back !== 'pan' && chimney.length('cricketHeight', 'cricket height', { optional: 'The table’s' })}
+      {(takesCricket || back === 'cricket') && chimney.choice('back', 'behind it', BACKS, { rule: 'chimney.cricketOver' })}
+      {takesCricket && back !== 'pan' && chimney.length('cricketHeight', 'cricket height', { optional: 'The table’s' })}
     </>
   );
 }
@@ -308,6 +311,9 @@ const APRONS = {
   'strip nailed': 'Cap strip nailed over it (leaks)',
 } as const;
 
+/** Nothing goes through a tile. */
+const APRONS_ON_TILE = { ...APRONS, exposed: 'Dressed to the tiles, held by clips' } as const;
+
 const IN_MASONRY = {
   reglet: 'Straight reglet',
   repair: 'The old counterflashing, made good',
@@ -318,12 +324,13 @@ function HeadwallFields(props: Of<'headwall'>) {
   const { id, cladding, counter, throughWall } = props.feature;
   const through = (draft: Job) => at(draft, props).throughWall;
   const headwall = fieldsFor(props);
+  const { plane } = useSlope();
   return (
     <>
       {headwall.length('height', 'wall height rain can strike')}
       {headwall.choice('cladding', 'cladding', CLADDINGS)}
       {headwall.length('apronLeg', 'apron’s roof leg', { rule: 'apron.roofLeg' })}
-      {headwall.choice('apron', 'apron', APRONS)}
+      {headwall.choice('apron', 'apron', plane.sides === 'covers' ? APRONS_ON_TILE : APRONS)}
       {cladding === 'masonry' && headwall.choice('counter', 'in the masonry', IN_MASONRY, { rule: 'throughWall.rise' })}
       {cladding === 'masonry' && counter === 'through-wall' && (
         <>

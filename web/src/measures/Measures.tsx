@@ -262,7 +262,7 @@ const WALL_COUNTERS = { ...COUNTERS, trays: 'Trays through the wall, one a step'
 const FIELD_NAILS = { 'clear-of-wall': 'kept clear', 'in-headlap': 'in the headlap' } as const;
 
 function WallSection({ wall, index }: { wall: Wall; index: number }) {
-  const { change, library } = useEditing();
+  const { change } = useEditing();
   const { plane, measured: roof, recordIn } = useSlope();
   const at = (draft: Job): Wall => recordIn(draft).walls[index]!;
   const fields = fieldsOf(wall, at);
@@ -318,6 +318,18 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
         </>
       )}
       {fields.length('height', 'Wall height rain can strike')}
+      {plane.sides === 'steps' && <StepFields wall={wall} at={at} />}
+    </Section>
+  );
+}
+
+/** How the step flashings of a wall are chosen and nailed; on slates and tiles it has none. */
+function StepFields({ wall, at }: { wall: Wall; at: (draft: Job) => Wall }) {
+  const { library } = useEditing();
+  const { plane } = useSlope();
+  const fields = fieldsOf(wall, at);
+  return (
+    <>
       {fields.either('nailSide', 'Steps nailed to', { deck: 'deck', wall: 'wall' }, { rule: 'stepFlashing.nailSide' })}
       {fields.either('fieldNails', 'Field nails at the wall', FIELD_NAILS, { rule: 'sidewall.nailSchool' })}
       <ChoiceField
@@ -331,7 +343,7 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
         set={(draft, id) => void (at(draft).stepFlashing = id === '' ? null : id)}
       />
       <WallFlow id={wall.id} />
-    </Section>
+    </>
   );
 }
 

@@ -10,6 +10,7 @@ import {
   told,
   groupWords,
   holdWords,
+  SIDE_WORDS,
   shortMarks,
   usesWords,
 } from '#core';
@@ -65,7 +66,7 @@ export function PrintPage() {
             <p key={one.id}>
               {one.name}: {one.lines.count} courses at {units.cut(one.lines.gauge)}, slope {units.length(one.lines.end)}, eave{' '}
               {units.length(plan.roof.find(({ id: own }) => own === one.id)!.eaveLength)}
-              {one.walls.map((wall) => `; ${wall.id} ${wall.name}: ${wall.pieces} ${wall.sides}`).join('')}
+              {one.walls.map((wall) => `; ${wall.id} ${wall.name}: ${wall.pieces} ${SIDE_WORDS[wall.sides]}`).join('')}
               {one.barrier && `; ice barrier ${units.cut(one.barrier.needed)} up, ${one.barrier.rows.length} rows`}
             </p>
           ))}

@@ -438,7 +438,7 @@ const Labels = memo(function Labels({ view, width }: { view: Viewport; width: nu
           </text>
         );
       })}
-      {roof.right === 'rake' && (
+      {roof.right === 'rake' && !roof.walls.some(({ stands, x }) => stands === 'right' && x > roof.eaveLength - 1) && (
         <text
           transform={`translate(${toX(view, roof.eaveLength) + 16} ${toY(view, slopeLength / 2)}) rotate(-90)`}
           textAnchor="middle"

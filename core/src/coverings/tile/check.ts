@@ -78,7 +78,7 @@ export function check(asked: ToCheck): Issue[] {
 }
 
 /** What of the features is flashed on tiles. */
-const PLANNED: readonly Feature['kind'][] = ['headwall', 'pipe', 'chimney'];
+const PLANNED: readonly Feature['kind'][] = ['headwall', 'pipe', 'chimney', 'skylight'];
 
 /** What the flashing kept here does not suit: a wall that begins up the slope, and what stands on it with four faces or many legs. */
 function standingOn({ job, plane, recordPath }: ToCheck): Issue[] {

@@ -31,6 +31,7 @@ import {
 import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import {
+  BEFORE_SIDES,
   type Front,
   type PlaneContext,
   earRise,
@@ -157,9 +158,6 @@ const layOf = (context: PlaneContext, { front, course, y0, atTop }: Apron, i: nu
   isClipped(context, front) && !atTop
     ? inCourse(context, lastCourseAtOrBelow(context.lines, front.y), 'pastAll', BEFORE_SIDES + i / 1000)
     : inCourse(context, course, 'across', y0 + i);
-
-/** Along a course, before any cover flashing beside it. */
-const BEFORE_SIDES = -1;
 
 function piecesOf(context: PlaneContext, apron: Apron): Piece[] {
   const { front, stock, x0, x1, y0, lap, up, under, course } = apron;

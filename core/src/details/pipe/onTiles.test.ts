@@ -125,7 +125,7 @@ it('wherever a pipe stands, its base reaches past a crown on both sides and it s
         const past = (side: 1 | -1): boolean =>
           crowns.length === 0
             ? (x1 - x0) / 2 >= diameter / 2 + 100 - 1e-6
-            : crowns.some((at) => (at - x) * side >= diameter / 2 - 1e-6 && (at - x) * side <= (x1 - x0) / 2 - 25 + 1e-6);
+            : crowns.some((at) => (at - x) * side >= diameter / 2 + 6 - 1e-6 && (at - x) * side <= (x1 - x0) / 2 - 25 + 1e-6);
         const isShort = planned.findings.some(({ id }) => id.endsWith('P1.beside'));
         expect(isShort).toBe(!past(1) || !past(-1));
         if (!isShort)

@@ -26,7 +26,10 @@ export function reachPastCrowns(crowns: readonly number[], x: number, diameter: 
 /** A base whose collar is in its middle needs twice the longer reach. */
 export const centredWidth = ({ left, right }: Reach): number => 2 * Math.max(left, right);
 
-/** What a base on tiles must reach; undefined on other coverings. */
+/** A crown this near to the hole goes with what is cut, millimetres. */
+const SAW = 1;
+
+/** What a base on tiles must reach, past crowns that the hole round the pipe leaves whole; undefined on other coverings. */
 export const reachOn = (
   { surface, rules }: Pick<BaseContext, 'surface' | 'rules'>,
   { x, diameter }: { readonly x: number; readonly diameter: number },
@@ -34,5 +37,5 @@ export const reachOn = (
   surface.sides !== 'covers'
     ? undefined
     : surface.crowns
-      ? reachPastCrowns(surface.crowns, x, diameter, leastOf(rules, 'cover.pastCrown'))
+      ? reachPastCrowns(surface.crowns, x, diameter + 2 * (leastOf(rules, 'pipe.gap') + SAW), leastOf(rules, 'cover.pastCrown'))
       : reachOnFlat(diameter, leastOf(rules, 'pipe.besideOnTile'));

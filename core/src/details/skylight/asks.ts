@@ -1,5 +1,13 @@
 import { rectangle } from '../../roof/index.ts';
-import { type Asks, type BaseContext, type PlaneContext, footprint, upBehind } from '../../slope/index.ts';
+import {
+  type Asks,
+  type BaseContext,
+  type Footprint,
+  type PlaneContext,
+  footprint,
+  reachOverCrown,
+  upBehind,
+} from '../../slope/index.ts';
 import { interfaceLines } from '../../surface/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { inches } from '../../units/index.ts';
@@ -24,9 +32,9 @@ export function skylightAsks(context: BaseContext): Partial<Asks> {
   return {
     metal: units.map((unit) =>
       rectangle(
-        unit.x0 - HEAD_PAST,
+        unit.x0 - headPast(context, unit),
         unit.to - HEAD_DOWN,
-        unit.x1 + HEAD_PAST,
+        unit.x1 + headPast(context, unit),
         unit.to + upBehind(lines, unit, HEAD_UP) + NAIL_ABOVE_HEAD,
       ),
     ),
@@ -47,18 +55,23 @@ const NAIL_ABOVE_HEAD = inches(1);
 /** Head flashing up the roof under the head course, down over the top steps, and past the sides. */
 export const HEAD_UP = inches(8);
 export const HEAD_DOWN = inches(4);
-export const HEAD_PAST = inches(6);
+const HEAD_PAST = inches(6);
+
+/** How far a head flashing goes past the frame's sides: over tiles past a crown on both. */
+export const headPast = (context: Pick<BaseContext, 'surface' | 'rules' | 'plane'>, { x0, x1 }: Footprint): number =>
+  Math.max(reachOverCrown(context, x0, -1, HEAD_PAST), reachOverCrown(context, x1, 1, HEAD_PAST));
 
 /** A butt line this near a sill flashing's lower edge leaves it without a full exposure to lie on. */
 export const NEAR_SILL = inches(2);
 
 export const kitFor = (
-  context: Pick<PlaneContext, 'catalog'>,
+  { catalog, surface }: Pick<PlaneContext, 'catalog' | 'surface'>,
   skylight: FeatureOf<'skylight'>,
 ): ItemOf<'skylightKit'> | undefined =>
-  itemsOf(context.catalog, 'skylightKit').find(
-    ({ width, height, mount }) =>
+  itemsOf(catalog, 'skylightKit').find(
+    ({ width, height, mount, for: covering }) =>
       mount === skylight.mount &&
+      (covering === 'tile') === (surface.sides === 'covers') &&
       Math.abs(width - skylight.width) < inches(1 / 8) &&
       Math.abs(height - skylight.height) < inches(1 / 8),
   );

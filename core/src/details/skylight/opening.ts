@@ -158,15 +158,22 @@ function takeOut({ surface, lines, job }: PlaneContext, skylight: FeatureOf<'sky
               mm(off.width),
               ' × ',
               mm(off.height),
-              ` round the old unit, about ${off.shingles} shingles with breakage${kept ? '; stack them by course, a pile a side' : ''}. Old steps and membrane go with them.`,
+              ` round the old unit, about ${off.shingles} ${surface.sides === 'steps' ? 'shingles' : 'pieces'} with breakage${kept ? '; stack them by course, a pile a side' : ''}. Old ${surface.sides === 'covers' ? 'flashings' : surface.sides} and membrane go with them.`,
             ],
             people: 2,
           },
         ] satisfies Line[])),
     {
-      action: [`${name}: lift the old unit out. Cut out soft deck to the rafter centres and mend it; cover old nail holes.`],
+      action: [
+        surface.held === 'battens'
+          ? `${name}: lift the old unit out. Cut out soft battens and headers and mend them.`
+          : `${name}: lift the old unit out. Cut out soft deck to the rafter centres and mend it; cover old nail holes.`,
+      ],
       people: 2,
-      holdPoint: 'deck round the opening sound, old nail holes covered',
+      holdPoint:
+        surface.held === 'battens'
+          ? 'battens and headers round the opening sound'
+          : 'deck round the opening sound, old nail holes covered',
     },
   ];
 }
@@ -202,7 +209,7 @@ function cutOpening(
 }
 
 /** The frame tape is the last barrier: deck to frame, under the gasket, before any sheet of the roof comes near. */
-function tapeLine({ catalog, rules }: PlaneContext, { name }: FeatureOf<'skylight'>, foot: Footprint): Line {
+function tapeLine({ catalog, rules, surface }: PlaneContext, { name }: FeatureOf<'skylight'>, foot: Footprint): Line {
   const on = leastOf(rules, 'skylight.tape');
   const tape = chooseTape(catalog, on) ?? itemsOf(catalog, 'tape')[0];
   // each end goes on past the frame's corner, by what the tape reaches on to the deck
@@ -210,7 +217,7 @@ function tapeLine({ catalog, rules }: PlaneContext, { name }: FeatureOf<'skyligh
   const patch = 2 * on;
   return {
     action: [
-      `${name}: tape the frame to the deck under the gasket, ${tape?.name ?? 'frame tape'}: sill `,
+      `${name}: tape the frame to the ${surface.held === 'battens' ? 'rafters and headers' : 'deck'} under the gasket, ${tape?.name ?? 'frame tape'}: sill `,
       cut(across),
       ', then sides ',
       cut(along),

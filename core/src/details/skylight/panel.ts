@@ -1,4 +1,4 @@
-import { type FigurePanel, type Words, cut, mm } from '../../assembly/index.ts';
+import { type Figure, type FigurePanel, type Words, cut, mm } from '../../assembly/index.ts';
 import type { ItemOf } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { leastOf } from '../../rules/index.ts';
@@ -14,7 +14,7 @@ export function panelOf(
   foot: Footprint,
   kit: ItemOf<'skylightKit'> | undefined,
 ): FigurePanel {
-  const { lines, rules, plane, surface } = context;
+  const { lines, plane, surface } = context;
   const met = interfaceLines(lines, foot.from, foot.to);
   const opening = openingOf(context, skylight, foot, kit);
   const off =
@@ -45,21 +45,18 @@ export function panelOf(
     figures: [
       { label: 'Frame outside', value: [cut(skylight.width), ' × ', cut(skylight.height)] },
       { label: 'Sill up the slope', value: [mm(foot.from)] },
-      { label: 'Steps a side', value: [`${met.last - met.first + 1}, courses ${met.first} to ${met.last}`] },
-      {
-        label: 'Head course without a joint',
-        value: [
-          cut(skylight.width + 2 * leastOf(rules, 'skylight.headCourse')),
-          headLayers(context, skylight) === 2 ? ' wanted: two layers, joints broken' : ' wanted',
-        ],
-        key: 'skylight.headCourse',
-      },
+      ...sidesOf(context, skylight.id, met),
       { label: 'Kit', value: [kit ? kit.name : skylight.flashing === 'kit' ? 'none in the catalog' : 'bent on site'] },
       ...(off
         ? [
             {
               label: 'Strip off',
-              value: [mm(off.width), ' × ', mm(off.height), `, ${off.shingles} shingles with breakage`] as Words,
+              value: [
+                mm(off.width),
+                ' × ',
+                mm(off.height),
+                `, ${off.shingles} ${surface.sides === 'steps' ? 'shingles' : 'pieces'} with breakage`,
+              ] as Words,
             },
           ]
         : [
@@ -73,4 +70,32 @@ export function panelOf(
           ]),
     ],
   };
+}
+
+/** What stands at its sides and what goes over its head: steps under a course without a joint, or on tiles cover flashings past a crown. */
+function sidesOf(context: PlaneContext, id: string, { first, last }: { first: number; last: number }): Figure[] {
+  const { surface, rules, walls, features } = context;
+  const [left, right] = ['L', 'R'].map((side) => walls.find((wall) => wall.id === `${id}${side}`)!);
+  if (surface.sides === 'covers')
+    return [
+      {
+        label: 'Cover flashing on the tiles',
+        value: [cut(context.stepLeg(left!)), ' at its left, ', cut(context.stepLeg(right!)), ' at its right'],
+        key: surface.crowns ? 'cover.pastCrown' : 'cover.roofLeg',
+      },
+    ];
+  const skylight = features.find(
+    (feature): feature is FeatureOf<'skylight'> => feature.kind === 'skylight' && feature.id === id,
+  )!;
+  return [
+    { label: 'Steps a side', value: [`${last - first + 1}, courses ${first} to ${last}`] },
+    {
+      label: 'Head course without a joint',
+      value: [
+        cut(skylight.width + 2 * leastOf(rules, 'skylight.headCourse')),
+        headLayers(context, skylight) === 2 ? ' wanted: two layers, joints broken' : ' wanted',
+      ],
+      key: 'skylight.headCourse',
+    },
+  ];
 }

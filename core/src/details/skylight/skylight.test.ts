@@ -119,7 +119,7 @@ describe('what lies round a frame', () => {
 
 describe('a maker’s kit', () => {
   it('brings sill, steps and head, so that none of them is ordered by itself', () => {
-    const kit = demoLibrary.catalog.items.find((item) => item.kind === 'skylightKit')! as unknown as {
+    const kit = demoLibrary.catalog.items.find((item) => item.kind === 'skylightKit' && item.for === 'shingles')! as unknown as {
       id: string;
       width: number;
       height: number;

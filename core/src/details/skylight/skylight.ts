@@ -26,18 +26,21 @@ import type { RuleKey } from '../../rules/index.ts';
 import {
   type Footprint,
   type PlaneContext,
+  BEFORE_SIDES,
   SILL_LEG,
+  apronLegFor,
   cutFromStock,
   earRise,
   footprint,
   lastUnderApron,
+  reachOverCrown,
   upBehind,
   onWall,
   wallFacetId,
 } from '../../slope/index.ts';
-import { STARTER_MARK, courseMark, interfaceLines } from '../../surface/index.ts';
+import { STARTER_MARK, courseMark, interfaceLines, lastCourseAtOrBelow } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
-import { HEAD_DOWN, HEAD_PAST, HEAD_UP, headLayers, kitFor } from './asks.ts';
+import { HEAD_DOWN, HEAD_UP, headLayers, headPast, kitFor } from './asks.ts';
 import { findingsOf } from './findings.ts';
 import { openingSteps } from './opening.ts';
 import { panelOf } from './panel.ts';
@@ -46,7 +49,11 @@ import { planWrap } from './wrap.ts';
 /** The head flashing's nails stand this far from a joint over them: farther than the creep a plan is to have in hand. */
 const CLEAR_OF_JOINT = inches(2.5);
 
-const KEYS: RuleKey[] = ['skylight.tape', 'skylight.headCourse', 'fieldNails.fromWall', 'flashing.thickness'];
+const keysOf = ({ surface }: PlaneContext): RuleKey[] => [
+  'skylight.tape',
+  ...(surface.sides === 'covers' ? (['cover.roofLeg'] as const) : (['skylight.headCourse', 'fieldNails.fromWall'] as const)),
+  'flashing.thickness',
+];
 
 /** Unit skylights: frame tape, perimeter band, sill, head and cladding; their steps are planned with the walls. */
 export const planSkylights = (context: PlaneContext): Assembly =>
@@ -72,7 +79,8 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     keys: [],
   }));
   const wrap = planWrap(context, skylight, foot, front, back);
-  const nails = headNails(context, foot, head.mark);
+  // nothing goes through a tile: the course over it holds it
+  const nails = context.surface.edgesHeld === 'clips' ? [] : headNails(context, foot, head.mark);
   return {
     ...emptyAssembly,
     facets: [face(front, 'sill'), face(back, 'head')],
@@ -82,8 +90,13 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     zones: [
       {
         facet,
-        outline: rectangle(foot.x0 - HEAD_PAST, foot.to, foot.x1 + HEAD_PAST, foot.to + upRoof(context, foot) - inches(1)),
-        rule: 'skylight.headCourse',
+        outline: rectangle(
+          foot.x0 - headPast(context, foot),
+          foot.to,
+          foot.x1 + headPast(context, foot),
+          foot.to + upRoof(context, foot) - inches(1),
+        ),
+        rule: context.surface.sides === 'covers' ? 'cover.roofLeg' : 'skylight.headCourse',
         against: ['head', 'course'],
         detail: id,
         piece: head.mark,
@@ -92,7 +105,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
     steps: [
       ...wrap.steps,
       ...openingSteps(context, skylight, kit, foot),
-      sillStep(name, sill, kit),
+      sillStep(context, name, sill, kit),
       headStep(context, skylight, foot, head, nails.length),
       claddingStep(skylight, claddings),
     ],
@@ -111,42 +124,56 @@ type Kit = ItemOf<'skylightKit'> | undefined;
 /** What is not of a kit is bent from flat stock. */
 const madeOf = (context: PlaneContext, kit: Kit, flat: FlatPattern) => (kit ? {} : { ...cutFromStock(context, flat), flat });
 
+/** A sill flashing's leg on the covering, and how far it goes past the frame's left and right side: over tiles past a crown. */
+function sillReach(context: PlaneContext, { x0, x1 }: Footprint): { leg: number; left: number; right: number } {
+  if (context.surface.sides !== 'covers') return { leg: SILL_LEG, left: SILL_LEG, right: SILL_LEG };
+  const leg = apronLegFor(context, SILL_LEG);
+  return { leg, left: reachOverCrown(context, x0, -1, leg), right: reachOverCrown(context, x1, 1, leg) };
+}
+
 function sillOf(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: Footprint, kit: Kit): Piece {
-  const { lines, facet } = context;
+  const { lines, facet, surface } = context;
   const { id } = skylight;
   const turned = turnedUp(skylight);
-  const under = lastUnderApron(lines, foot.from, SILL_LEG);
-  const rise = earRise(lines, foot.from, SILL_LEG);
+  const reach = sillReach(context, foot);
+  const { leg, left, right } = reach;
+  const under = lastUnderApron(lines, foot.from, leg);
+  // over tiles the cover flashings begin on it; under a course its ears run up to the corner pieces
+  const onTiles = surface.sides === 'covers';
+  const rise = onTiles ? 0 : earRise(lines, foot.from, leg);
   const ear = (x0: number, x1: number): Outline[] => (rise > 0 ? [rectangle(x0, foot.from, x1, foot.from + rise)] : []);
   return {
     mark: `${id}F-A1`,
     detail: id,
     role: 'sill',
-    ...madeOf(context, kit, sillFlat(foot.x1 - foot.x0, turned, rise)),
+    ...madeOf(context, kit, sillFlat(foot.x1 - foot.x0, reach, turned, rise)),
     course: under + 1,
     covers: [
       ...[
-        rectangle(foot.x0 - SILL_LEG, foot.from - SILL_LEG, foot.x1 + SILL_LEG, foot.from),
-        ...ear(foot.x0 - SILL_LEG, foot.x0),
-        ...ear(foot.x1, foot.x1 + SILL_LEG),
+        rectangle(foot.x0 - left, foot.from - leg, foot.x1 + right, foot.from),
+        ...ear(foot.x0 - left, foot.x0),
+        ...ear(foot.x1, foot.x1 + right),
       ].map((outline) => ({ facet, outline, holds: ['open'] as const })),
       { facet: `${facet}/${id}F`, outline: rectangle(foot.x0, 0, foot.x1, turned), holds: ['open'] },
     ],
-    lay: inCourse(context, under + 1, 'across', foot.from - SILL_LEG),
+    lay: onTiles
+      ? inCourse(context, lastCourseAtOrBelow(lines, foot.from), 'pastAll', BEFORE_SIDES)
+      : inCourse(context, under + 1, 'across', foot.from - leg),
     liesOn: [under > 0 ? courseMark(under) : STARTER_MARK],
-    keys: KEYS,
+    keys: keysOf(context),
   };
 }
 
-function sillStep(name: string, sill: Piece, kit: Kit): Step {
+function sillStep(context: PlaneContext, name: string, sill: Piece, kit: Kit): Step {
   const course = sill.course!;
+  const onTiles = context.surface.sides === 'covers';
   return laid([sill], {
     course,
     stage: 'covering',
     action: [
       `${name}: slide sill flashing ${sill.mark} under the gasket, on course ${course - 1}, `,
-      cut(SILL_LEG),
-      ' on the covering.',
+      cut(onTiles ? apronLegFor(context, SILL_LEG) : SILL_LEG),
+      onTiles ? ' on the tiles, and dress it to them past a crown on both sides.' : ' on the covering.',
     ],
     uses: kit ? [piecesOf(kit, 'flashing kit', 1)] : [],
     people: 1,
@@ -158,18 +185,19 @@ function headOf(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: Fo
   const { id } = skylight;
   const turned = turnedUp(skylight);
   const up = upRoof(context, foot);
+  const past = headPast(context, foot);
   const { last } = interfaceLines(context.lines, foot.from, foot.to);
   return {
     mark: `${id}-HD`,
     detail: id,
     role: 'head',
-    ...madeOf(context, kit, headFlat(foot.x1 - foot.x0, turned, up)),
+    ...madeOf(context, kit, headFlat(foot.x1 - foot.x0, past, turned, up)),
     course: last + 1,
     covers: [
       ...[
-        rectangle(foot.x0 - HEAD_PAST, foot.to, foot.x1 + HEAD_PAST, foot.to + up),
-        rectangle(foot.x0 - HEAD_PAST, foot.to - HEAD_DOWN, foot.x0, foot.to),
-        rectangle(foot.x1, foot.to - HEAD_DOWN, foot.x1 + HEAD_PAST, foot.to),
+        rectangle(foot.x0 - past, foot.to, foot.x1 + past, foot.to + up),
+        rectangle(foot.x0 - past, foot.to - HEAD_DOWN, foot.x0, foot.to),
+        rectangle(foot.x1, foot.to - HEAD_DOWN, foot.x1 + past, foot.to),
       ].map((outline) => ({ facet, outline, holds: ['open'] as const })),
       { facet: `${facet}/${id}B`, outline: rectangle(foot.x0, 0, foot.x1, turned), holds: ['open'] },
       // its arms are turned up the sides, over the last steps and their nails
@@ -183,7 +211,7 @@ function headOf(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: Fo
     ],
     lay: inCourse(context, last + 1, 'backPiece', foot.to),
     liesOn: [courseMark(last)],
-    keys: KEYS,
+    keys: keysOf(context),
   };
 }
 
@@ -206,15 +234,22 @@ const HEAD_COURSE = {
 
 function headStep(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: Footprint, head: Piece, nails: number): Step {
   const bedding = sealantFor(context.catalog, 'joint');
-  const run = 2 * (foot.to - foot.from) + foot.x1 - foot.x0 + 2 * HEAD_PAST;
+  const run = 2 * (foot.to - foot.from) + foot.x1 - foot.x0 + 2 * headPast(context, foot);
+  const onTiles = context.surface.sides === 'covers';
   return laid([head], {
     course: head.course!,
     stage: 'covering',
-    action: [
-      `${skylight.name}: cut the top steps off flush at the head, not folded round; lay head flashing ${head.mark} over them, its arms turned up the sides.`,
-      HEAD_COURSE[headLayers(context, skylight)],
+    action: onTiles
+      ? [`${skylight.name}: lay head flashing ${head.mark} over the cover flashings at the head, its arms turned up the sides.`]
+      : [
+          `${skylight.name}: cut the top steps off flush at the head, not folded round; lay head flashing ${head.mark} over them, its arms turned up the sides.`,
+          HEAD_COURSE[headLayers(context, skylight)],
+        ],
+    fasteners: [
+      onTiles
+        ? `0 nails: course ${head.course!} lies over its upper edge and holds it, none across the pan`
+        : `${nails} nails at its upper edge only, none across the pan`,
     ],
-    fasteners: [`${nails} nails at its upper edge only, none across the pan`],
     uses: skylight.bedding === 'bedded' ? [bead(bedding, 'polyurethane sealant', run, bedding?.bead ?? inches(0.25))] : [],
     people: 1,
   });
@@ -229,29 +264,27 @@ function claddingStep({ id, name }: FeatureOf<'skylight'>, claddings: readonly P
   return { ...line, pieces: [...line.pieces, `${id}L-CL`, `${id}R-CL`] };
 }
 
-const sillFlat = (width: number, up: number, rise: number) => ({
+const sillFlat = (width: number, { leg, left, right }: ReturnType<typeof sillReach>, up: number, rise: number) => ({
   outline: tidyOutline([
-    [0, 0], [width + 2 * SILL_LEG, 0], [width + 2 * SILL_LEG, SILL_LEG + rise], [width + SILL_LEG, SILL_LEG + rise], [width + SILL_LEG, SILL_LEG + up],
-    [SILL_LEG, SILL_LEG + up], [SILL_LEG, SILL_LEG + rise], [0, SILL_LEG + rise],
+    [0, 0], [left + width + right, 0], [left + width + right, leg + rise], [left + width, leg + rise], [left + width, leg + up],
+    [left, leg + up], [left, leg + rise], [0, leg + rise],
   ]), // prettier-ignore
-  bends: [
-    { from: [SILL_LEG, SILL_LEG] as const, to: [width + SILL_LEG, SILL_LEG] as const, direction: 'up' as const, degrees: 90 },
-  ],
+  bends: [{ from: [left, leg] as const, to: [left + width, leg] as const, direction: 'up' as const, degrees: 90 }],
 });
 
 /** Its arms are turned up the sides as high as it goes up the back: what is cut out between them leaves a leg at each. */
-function headFlat(width: number, up: number, roof: number) {
-  const [inner, outer] = [HEAD_PAST + width, 2 * HEAD_PAST + width];
+function headFlat(width: number, past: number, up: number, roof: number) {
+  const [inner, outer] = [past + width, 2 * past + width];
   const leg = Math.min(up, width / 2 - inches(1 / 8));
   const low = HEAD_DOWN - up;
   const between: Outline =
-    low > 0 ? [[HEAD_PAST + leg, 0], [HEAD_PAST + leg, low], [inner - leg, low], [inner - leg, 0]] : [[HEAD_PAST, 0], [HEAD_PAST, low], [inner, low], [inner, 0]]; // prettier-ignore
+    low > 0 ? [[past + leg, 0], [past + leg, low], [inner - leg, low], [inner - leg, 0]] : [[past, 0], [past, low], [inner, low], [inner, 0]]; // prettier-ignore
   const up90 = { direction: 'up', degrees: 90 } as const;
   return {
     outline: [[0, 0], ...between, [outer, 0], [outer, HEAD_DOWN + roof], [0, HEAD_DOWN + roof]] as Outline,
     bends: [
-      { from: [HEAD_PAST, HEAD_DOWN] as const, to: [inner, HEAD_DOWN] as const, ...up90 },
-      ...(low > 0 ? [HEAD_PAST, inner].map((x) => ({ from: [x, 0] as const, to: [x, low] as const, ...up90 })) : []),
+      { from: [past, HEAD_DOWN] as const, to: [inner, HEAD_DOWN] as const, ...up90 },
+      ...(low > 0 ? [past, inner].map((x) => ({ from: [x, 0] as const, to: [x, low] as const, ...up90 })) : []),
     ],
   };
 }

@@ -1,8 +1,7 @@
-import { type Assembly, type Piece, STUCK_TO_WALL, type Words, cut, emptyAssembly, laid, wrap } from '../../assembly/index.ts';
-import { itemById } from '../../catalog/index.ts';
+import { type Assembly, type Piece, type Words, cut, emptyAssembly, laid, wrap } from '../../assembly/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { rectangle } from '../../roof/index.ts';
-import { type Footprint, type PlaneContext, foldedRound, upBehind } from '../../slope/index.ts';
+import { type Footprint, type PlaneContext, foldedRound, upBehind, wrapSheet } from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
 import { HEAD_UP } from './asks.ts';
 
@@ -14,8 +13,12 @@ export function planWrap(
   front: string,
   back: string,
 ): Assembly {
-  const { catalog, covering, facet } = context;
-  const sheet = itemById(catalog, 'iceBarrier', covering.underlayers.iceBarrier);
+  const { facet } = context;
+  const { product: sheet, onDeck, onWall, seals } = wrapSheet(context);
+  const onDeckWords =
+    onDeck === 'bonded'
+      ? ', on the bare deck, folded up the frame, an ear at each corner.'
+      : ', of the underlayment’s sheet, folded up the frame, an ear at each corner.';
   const on = inches(6);
   const up = Math.min(upstand, inches(6));
   const strip = (
@@ -31,11 +34,11 @@ export function planWrap(
     role: 'frameBand',
     product: sheet.id,
     covers: [
-      { facet, outline: rectangle(foot.x0 - on, y0, foot.x1 + on, y1), holds: ['bonded'] },
+      { facet, outline: rectangle(foot.x0 - on, y0, foot.x1 + on, y1), holds: [onDeck] },
       {
         facet: end === 'front' ? front : back,
         outline: rectangle(foot.x0, 0, foot.x1, up),
-        holds: STUCK_TO_WALL,
+        holds: onWall,
       },
       ...foldedRound(context, {
         owner: id,
@@ -44,14 +47,14 @@ export function planWrap(
         reach: on,
         low: -on,
         high: up,
-        holds: STUCK_TO_WALL,
+        holds: onWall,
       }),
     ],
     lay: wrap(context, foot.from, turn, foot.x0),
     liesOn,
     cutLength: foot.x1 - foot.x0 + 2 * on,
     sheetWidth: y1 - y0 + up,
-    sealsNails: true,
+    ...seals,
     keys: ['skylight.tape'],
   });
   const sill = strip(`${id}-T1`, foot.from - on, foot.from, 'front', 'bottom', []);
@@ -65,11 +68,7 @@ export function planWrap(
     steps: [
       laid([sill], {
         stage: 'dry-in',
-        action: [
-          `${name}: band the sill first, `,
-          ...sizeOf(sill),
-          ', on the bare deck, folded up the frame, an ear at each corner.',
-        ],
+        action: [`${name}: band the sill first, `, ...sizeOf(sill), onDeckWords],
         people: 1,
         keys: ['skylight.tape'],
       }),
