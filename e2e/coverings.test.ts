@@ -42,7 +42,7 @@ describe('a slate porch', () => {
 
 describe('a tiled wash-house', () => {
   scene(
-    'is planned, judged, told and ordered in flat tile, then in profiled; what is not flashed on tile is said at its place',
+    'is planned, judged, told and ordered in flat tile, then in profiled, its vent pipe past its crowns; what is not flashed on tile is said',
     async (page) => {
       await openJob(page, 'Keeper’s Cottage: wash-house');
       await judged(page);
@@ -70,12 +70,42 @@ describe('a tiled wash-house', () => {
       await count(page.getByText(/^Tile and a half: Brindlecombe Plain-face/)).toBe(0);
       await count(page.locator('path[class*="crowns"][d^="M"]')).toBe(1);
       await shows(() => line(page, 'Lay course 2').textContent()).toContain('tails on 239 mm: 12 whole.');
-      await page.getByRole('button', { name: 'pipe or flue' }).click();
+      // crowns at 1540 and 1840: one is under the vent pipe's edge
       await page
-        .getByText(/^P1, .*: tile is flashed there past its crowns or by a channel, which is not planned/)
+        .getByText(/Vent pipe: Lead slate 700 mm wide .* reaches 350 mm to either side, where 365 mm gets it past the crown/)
         .first()
         .waitFor();
-      await summary(page).toBe('8 courses at 289 mm');
+      await type(page, 'P1: left end to its centre', '1690 mm');
+      await shows(() => line(page, 'set base P1-B').textContent()).toContain('past a crown on both sides');
+      await page.getByText('Sheds, and keeps the rules').waitFor();
+      await page.getByRole('button', { name: 'standoffs' }).click();
+      await page
+        .getByText(/^ST1, .*: tile is flashed there past its crowns on every side, which is not planned/)
+        .first()
+        .waitFor();
+      await page.getByRole('button', { name: 'Undo' }).click();
+      await page.getByRole('button', { name: 'Add a wall' }).click();
+      await page.getByLabel('Cladding', { exact: true }).selectOption('masonry');
+      await summary(page).toBe('8 courses at 289 mm · SW1 2 lengths of cover flashing');
+      // crowns 40 from the wall: 150 is past the first
+      await shows(() => line(page, 'dress cover flashing SW1-01').textContent()).toContain('150 mm on them, past a crown');
+      expect(await page.getByLabel('Steps nailed to').count()).toBe(0);
+      await page.getByRole('button', { name: 'chimney', exact: true }).click();
+      await type(page, 'CH1: left end to its near side', '2400 mm');
+      await type(page, 'CH1: eave edge to its front face', '900 mm');
+      await type(page, 'CH1: width across the slope', '450 mm');
+      await type(page, 'CH1: depth, level', '450 mm');
+      await shows(() => line(page, 'lay back pan CH1-P').textContent()).toContain('over the cover flashings');
+      await judged(page);
+      await view(page, 'Details');
+      await page.getByRole('button', { name: /CH1/ }).first().click();
+      await page.getByText('Cover flashing on the tiles').waitFor();
+      await page.getByRole('link', { name: 'Run water over it' }).click();
+      await page
+        .getByText(/^Sheds/)
+        .first()
+        .waitFor();
+      await view(page, 'Slope');
     },
   );
 });
