@@ -171,7 +171,14 @@ export function looseFindings(
     many,
     fix,
     nails = 'two nails',
-  }: { readonly one: string; readonly many: string; readonly fix: string; readonly nails?: string },
+    severity = 'breaks a rule',
+  }: {
+    readonly one: string;
+    readonly many: string;
+    readonly fix: string;
+    readonly nails?: string;
+    readonly severity?: Finding['severity'];
+  },
 ): Finding[] {
   const short = held.filter(({ loose }) => loose.length > 0);
   const first = short[0];
@@ -180,7 +187,7 @@ export function looseFindings(
   return [
     {
       id: 'covering.held',
-      severity: 'breaks a rule',
+      severity,
       sentence: [
         `${plane.name}: ${count} ${count === 1 ? `${one} has` : `${many} have`} no room for ${nails} clear of walls, valleys and metal, the first in course ${Math.max(1, first.course.n)} `,
         mm(Math.max(0, first.loose[0]![0])),

@@ -246,7 +246,7 @@ function ValleyFields({ id }: { id: string }) {
     style: valley.style,
     through: null,
     trim: 'back from the centre',
-    lining: 'plain',
+    lining: valley.ribbed ? 'ribbed' : 'plain',
   };
   const name = (plane: string): string => plan.planes.find((one) => one.id === plane)?.name ?? plane;
   return (

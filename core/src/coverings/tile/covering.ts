@@ -72,7 +72,9 @@ export function planTiles(context: PlaneContext): Assembly {
           one: 'tile',
           many: 'tiles',
           nails: 'a nail',
-          fix: 'Hold it with a clip, or move what stands there.',
+          // a cut tile without room for its nail is held by a clip or a wire (trade practice)
+          severity: 'worth a look',
+          fix: 'Hold each with a clip or a wire.',
         })
       : [noNailFinding(context, long)],
   };

@@ -122,6 +122,8 @@ export function findValleys(
       const key = `${a.id}+${b.id}`;
       const choice = job.valleys[key];
       const openOnly = [a, b].some((plane) => surfaces.get(plane.id)!.valleys === 'open');
+      // between tiles a rib keeps the water of one side from driving under the other's cut edge (trade practice)
+      const usual = [a, b].some((plane) => surfaces.get(plane.id)!.sides === 'covers') ? 'ribbed' : 'plain';
       const style = openOnly ? 'open' : (choice?.style ?? 'closed cut');
       const line = lineOf(a, edge);
       const [flowA, flowB] = [runoff(job.site.rainPerHour, areaA), runoff(job.site.rainPerHour, areaB)];
@@ -165,7 +167,7 @@ export function findValleys(
         line,
         section: valleySection(a.joined.face, b.joined.face, line),
         style,
-        ribbed: style === 'open' && choice?.lining === 'ribbed',
+        ribbed: style === 'open' && (choice?.lining ?? usual) === 'ribbed',
         areaA,
         areaB,
         flowA,
@@ -231,6 +233,8 @@ export type ValleySummary = Pick<
   | 'a'
   | 'b'
   | 'style'
+  | 'ribbed'
+  | 'section'
   | 'through'
   | 'asked'
   | 'flowA'
@@ -243,6 +247,7 @@ export type ValleySummary = Pick<
 >;
 
 export const summariseValley = (valley: Valley): ValleySummary => {
-  const { id, key, name, a, b, style, through, asked, flowA, flowB, areaA, areaB, line, openLow, openHigh } = valley;
-  return { id, key, name, a, b, style, through, asked, flowA, flowB, areaA, areaB, line, openLow, openHigh };
+  const { id, key, name, a, b, style, ribbed, section, through, asked, flowA, flowB, areaA, areaB, line, openLow, openHigh } =
+    valley;
+  return { id, key, name, a, b, style, ribbed, section, through, asked, flowA, flowB, areaA, areaB, line, openLow, openHigh };
 };

@@ -75,7 +75,9 @@ export function planSheet(one: One): Assembly {
           mm(valley.line.trueLength),
           ` long, ${pieces.length} ${pieces.length === 1 ? 'strip' : 'strips, upper over lower, end laps '}`,
           ...(pieces.length === 1 ? [] : [cut(endLap)]),
-          ' into the trough, no bridging.',
+          one.a.surface.held === 'battens' || one.b.surface.held === 'battens'
+            ? ' on the valley boards, into the trough, no bridging.'
+            : ' into the trough, no bridging.',
           ...(host ? [' Lap its lower end on the underlayment below, ', cut(SHEET_TAIL), ' down beside the wall.'] : []),
         ],
         people: 2,
