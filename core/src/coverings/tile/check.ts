@@ -80,13 +80,10 @@ export function check(asked: ToCheck): Issue[] {
 /** What of the features is flashed on tiles. */
 const PLANNED: readonly Feature['kind'][] = ['headwall', 'pipe', 'chimney', 'skylight'];
 
-/** What the flashing kept here does not suit: a wall that begins up the slope, and what stands on it with four faces or many legs. */
-function standingOn({ job, plane, recordPath }: ToCheck): Issue[] {
+/** What the flashing kept here does not suit: a grid of legs, and walls that end where a valley begins. */
+function standingOn({ job, plane }: ToCheck): Issue[] {
   const words = 'tile is flashed there past its crowns on every side, which is not planned';
   return [
-    ...plane.walls.flatMap((wall, i) =>
-      wall.from > 0 ? [{ path: `${recordPath}.walls.${i}`, message: `${wall.id}, ${wall.name}: ${words}.` }] : [],
-    ),
     ...job.features.flatMap((feature, i) =>
       feature.plane === plane.id && !PLANNED.includes(feature.kind)
         ? [{ path: `features.${i}`, message: `${feature.id}, ${feature.name}: ${words}.` }]

@@ -151,6 +151,30 @@ it('beside a wall at either end of any slope the cover reaches past a crown, and
         expect(checkDrainage(planned, CHECK).problems.map(({ cause, piece }) => `${cause} at ${piece}`)).toEqual([]);
       },
     ),
-    cases(12),
+    cases(10),
+  );
+});
+
+it('a wall that begins up the slope brings its front: apron and cover flashings past a crown, and it sheds', () => {
+  fc.assert(
+    fc.property(
+      fc.constantFrom('left', 'right'),
+      fc.constantFrom('brindlecombe-roll', 'hollin-two-roll', 'brindlecombe-plain-face'),
+      fc.integer({ min: 700, max: 3200 }),
+      fc.integer({ min: 1500, max: 7000 }),
+      fc.constantFrom('masonry', 'boards'),
+      (stands, tile, from, x, cladding) => {
+        const counter = cladding === 'masonry' ? 'stepped' : 'reglet';
+        const planned = beside(stands, { from, x, cladding, counter, apronLeg: 150 }, (job) => {
+          Object.assign(job.coverings[0]!, { tile, tileAndHalf: `${tile}-half` });
+        });
+        expect(planned.pieces.some(({ role }) => role === 'apron')).toBe(true);
+        for (const stage of ['dry-in', 'finished'] as const)
+          expect(checkDrainage(planned, { ...CHECK, stage }).problems.map(({ cause, piece }) => `${cause} at ${piece}`)).toEqual(
+            [],
+          );
+      },
+    ),
+    cases(10),
   );
 });
