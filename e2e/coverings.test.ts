@@ -22,6 +22,13 @@ describe('a slate porch', () => {
       '331 mm long; its head turned down over what it lies on',
     );
     await shows(() => line(page, 'Nail 16 battens').textContent()).toContain('one a course, 194 mm apart');
+    // what lies under the first course is not drawn below the eave
+    const starts = await page
+      .locator('path[class*="slits"]')
+      .first()
+      .evaluate((path) => [...path.getAttribute('d')!.matchAll(/M\S+ (\S+?)V/g)].map(([, y]) => Number(y)));
+    expect(starts.length).toBeGreaterThan(16);
+    for (const y of starts) expect(y).toBeGreaterThanOrEqual(-50);
     await view(page, 'Order list');
     await shows(() => ordered(page, 'Slate 500 × 250 mm').innerText()).toMatch(/1 crate[\s\S]*143 pieces/);
     await shows(() => ordered(page, 'Slate and a half').innerText()).toMatch(/18 pieces/);
@@ -108,6 +115,28 @@ describe('a tiled wash-house', () => {
       await view(page, 'Slope');
     },
   );
+});
+
+describe('its gauge rod', () => {
+  scene('prints full size in sections: each batten where it comes, a line to check the printer by', async (page) => {
+    await openJob(page, 'Keeper’s Cottage: wash-house');
+    await view(page, 'Print');
+    await page.getByText('A4', { exact: true }).click();
+    await page.getByText('Rod, full size', { exact: true }).click();
+    // 2400 up the slope on sheets of 241 that share 20
+    await count(page.getByRole('img', { name: /^Wash-house: rod, full size, / })).toBe(11);
+    await count(page.locator('[data-mark="1"]')).toBe(1);
+    await shows(() => page.locator('[data-mark="1"]').textContent()).toBe('Batten 1: 345 mm');
+    // the second sheet shows 201 to 442: the mark stands 97 below its top
+    const perMm = 96 / 25.4;
+    const sheet = page.getByRole('img', { name: 'Wash-house: rod, full size, 2 of 11' });
+    const [box, mark] = [await sheet.boundingBox(), await sheet.locator('[data-mark="1"] line').boundingBox()];
+    expect((mark!.y + mark!.height / 2 - box!.y) / perMm).toBeCloseTo(201 + 241 - 345, 0);
+    expect(box!.height / perMm).toBeCloseTo(241, 0);
+    const pdf = (await page.pdf({ preferCSSPageSize: true })).toString('latin1');
+    // each sheet on a page of its own
+    expect(pdf.match(/\/Type\s*\/Page\b/g)!.length).toBeGreaterThanOrEqual(13);
+  });
 });
 
 describe('a slope covered anew', () => {

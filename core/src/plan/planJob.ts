@@ -56,6 +56,8 @@ export type PlanePlan = {
   readonly pitch: number;
   readonly slopeFactor: number;
   readonly barrier?: BarrierExtent;
+  /** Upper edges of the battens its courses hang on, up the slope, where they are what is set out. */
+  readonly battens?: readonly number[];
   /** What stands beside its walls and the faces of its chimneys. */
   readonly sides: Surface['sides'];
   readonly walls: readonly WallSummary[];
@@ -226,6 +228,7 @@ function planPlane(context: PlaneContext, mark: string): PlannedSlope {
     pitch: plane.pitch,
     slopeFactor: context.slopeFactor,
     ...(barrier ? { barrier } : {}),
+    ...(context.surface.battens ? { battens: context.surface.battens.slice(0, context.lines.count) } : {}),
     sides: context.surface.sides,
     // the faces of a chimney or frame are told on its own sheet
     walls: context.walls.filter(({ face }) => !face).map((wall) => summariseWall(context, wall, stepCounts.get(wall.id) ?? 0)),

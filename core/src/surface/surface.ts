@@ -25,6 +25,8 @@ export type Surface = {
   readonly edgesHeld: 'through' | 'clips';
   /** Ways its courses may meet in a valley: `open` is the only one for what is stiff or brittle (trade practice). */
   readonly valleys: 'any' | 'open';
+  /** Upper edges of the battens its courses hang on, from the eave up; absent where it has none or they are set out by its lines. */
+  readonly battens?: readonly number[];
   /** What it is fastened to: the deck, or battens over the underlayment with no deck under it. */
   readonly held: 'deck' | 'battens';
 };

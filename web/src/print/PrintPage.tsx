@@ -19,8 +19,12 @@ import { Link, useParams } from 'react-router';
 import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
 import { CrewSelect, SlopeSelect } from '../runsheet/selects.tsx';
 import { tagsByCourse } from '../slope/StoryPole.tsx';
+import { FullSizeRod } from './FullSizeRod.tsx';
 import { PAPERS, type Paper } from './papers.ts';
 import css from './PrintPage.module.css';
+
+/** The pole by its figures, or full size in sections to be joined. */
+const RODS = { figures: 'Pole, figures', full: 'Rod, full size' } as const;
 
 /** The run sheet and the pole in black and white, to carry up the ladder. */
 export function PrintPage() {
@@ -34,6 +38,7 @@ export function PrintPage() {
   const sheet = slope === '' ? plan.runSheet : planes[0]!.runSheet;
   const groups = filterRunSheet(sheet, { ...(crew && { crew }) });
   const names = new Map(plan.planes.map(({ id: own, name }) => [own, name]));
+  const [rod, setRod] = useState<keyof typeof RODS>('figures');
   const [paper, setPaper] = useState<Paper>(job.units === 'imperial' ? 'Letter' : 'A4');
   return (
     <main className={css.printPage}>
@@ -46,6 +51,13 @@ export function PrintPage() {
           value={paper}
           onChange={(value) => setPaper(value as Paper)}
           data={Object.keys(PAPERS)}
+        />
+        <SegmentedControl
+          size="sm"
+          aria-label="Pole"
+          value={rod}
+          onChange={(value) => setRod(value as keyof typeof RODS)}
+          data={Object.entries(RODS).map(([value, label]) => ({ value, label }))}
         />
         <SlopeSelect
           value={slope}
@@ -126,9 +138,13 @@ export function PrintPage() {
         <p className="small">
           Local code, the maker’s current instructions and licensed practice govern. Ruvet computes; it does not approve.
         </p>
-        {planes.map((one) => (
-          <PaperPole key={one.id} paper={paper} plane={one} />
-        ))}
+        {planes.map((one) =>
+          rod === 'figures' ? (
+            <PaperPole key={one.id} paper={paper} plane={one} />
+          ) : (
+            <FullSizeRod key={one.id} paper={paper} plane={one} />
+          ),
+        )}
       </article>
     </main>
   );

@@ -6,6 +6,7 @@ import {
   type Footprint,
   type Piece,
   ROLES,
+  bounds,
   buttLine,
   byLay,
   chalkLine,
@@ -172,16 +173,17 @@ function WallFace({ x, side, from, to }: { x: number; side: 1 | -1; from: number
 /** Joints and locks between the units of a course and the keyways between their tabs. */
 const openOrLocked = ({ joints = [], locks = [], keyways }: Piece): number[] => [...joints, ...locks, ...(keyways?.at ?? [])];
 
-/** Lines up the exposed part of each course, at the places along the eave that are told of it. */
-function upCourses(laid: readonly Piece[], plane: PlanePlan, at: (piece: Piece) => readonly number[]): string {
-  return laid
-    .filter(({ mark }) => mark.startsWith(plane.mark))
-    .flatMap((piece) =>
-      at(piece).map(
-        (x) =>
-          `M${round(x)} ${round(buttLine(plane.lines, piece.course!))}V${round(Math.min(buttLine(plane.lines, piece.course! + 1), plane.lines.end))}`,
-      ),
-    )
+/** Lines up the exposed part of each course, at the places along the eave that are told of it; of one along the eave while nothing lies over it. */
+function upCourses(laid: readonly Piece[], { mark: own, lines }: PlanePlan, at: (piece: Piece) => readonly number[]): string {
+  const here = laid.filter(({ mark }) => mark.startsWith(own));
+  const isCovered = here.some(({ course, role }) => course === 1 && role === 'course');
+  return here
+    .filter(({ course }) => course! > 0 || !isCovered)
+    .flatMap((piece) => {
+      const n = piece.course!;
+      const high = n > 0 ? buttLine(lines, n + 1) : bounds(piece.covers[0]!.outline).y1;
+      return at(piece).map((x) => `M${round(x)} ${round(buttLine(lines, Math.max(1, n)))}V${round(Math.min(high, lines.end))}`);
+    })
     .join('');
 }
 

@@ -39,7 +39,7 @@ import {
   widthFinding,
 } from '../rows.ts';
 import { everyAlong, pitchOf, startOf } from './columns.ts';
-import { battenAbove, tilesOf } from './tiles.ts';
+import { battenAbove, battensOn, tilesOf } from './tiles.ts';
 
 /** What is left over at a verge is less than a saw's width. */
 const SAW = 1;
@@ -215,7 +215,7 @@ function battensOf(context: PlaneContext): Step {
   const { catalog, lines, covering } = context;
   const item = itemById(catalog, 'batten', coveringOfKind({ covering }, 'singleLap').batten);
   const { tile } = tilesOf(context);
-  const edges = Array.from({ length: lines.count }, (_, i) => Math.min(battenAbove(buttLine(lines, i + 1), tile), lines.end - 1));
+  const edges = battensOn(lines, tile);
   const step = battenStep(context, item, edges, 'tile.headlap', [
     ', one a course, upper edges: the first ',
     mm(edges[0]!),

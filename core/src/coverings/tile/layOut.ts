@@ -6,17 +6,19 @@ import { type Lines, type Surface, fittedLines } from '../../surface/index.ts';
 import { stepsToReach } from '../../units/index.ts';
 import { crownsOn } from './columns.ts';
 import { fillWithTiles } from './gauge.ts';
-import { battenAbove, tilesOf } from './tiles.ts';
+import { battenAbove, battensOn, tilesOf } from './tiles.ts';
 
 /** A slope in tiles: the fewest courses whose top batten comes where it is wanted, without opening the least headlap. */
 export function layOut(asked: ToLayOut): Surface {
   const { tile } = tilesOf(asked);
   const crowns = crownsOn(asked);
+  const lines = linesOf(asked);
   return {
     product: tile.id,
     name: tile.name,
     maker: tile.maker,
-    lines: linesOf(asked),
+    lines,
+    battens: battensOn(lines, tile),
     unit: { width: tile.cover, height: tile.height },
     wholeOverHead: false,
     thickness: tile.thickness,

@@ -7,7 +7,8 @@ import { backSlope, washHouse } from '../../../fixtures/tiles.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
 import { type Job, type Library, newCovering } from '../../document/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
-import { type Plan, checkJob, planJob } from '../../plan/index.ts';
+import { type Plan, checkJob, planJob, waterRequests } from '../../plan/index.ts';
+import { dryInMarks } from '../../sequence/index.ts';
 import { bounds, pitchAngle } from '../../roof/index.ts';
 import { buttLine } from '../../surface/index.ts';
 
@@ -96,6 +97,19 @@ describe('the cottage’s back slope, profiled tile', () => {
     expect(all[0]![29]).toBeCloseTo(29 * (9025 / 30) + 40, 6);
     for (const crowns of all) expect(crowns).toEqual(all[0]);
     expect(courses(plan(washHouse())).every(({ crowns }) => crowns === undefined)).toBe(true);
+  });
+
+  it('an upper row of its sheet slipped under the lower one is wet at dry-in, by a reverse lap', () => {
+    const [lower, upper] = ['UL1-1', 'UL2-1'].map((mark) => planned.pieces.find((piece) => piece.mark === mark)!);
+    const turned = {
+      ...planned,
+      pieces: planned.pieces.map((piece) =>
+        piece === lower ? { ...piece, lay: upper!.lay } : piece === upper ? { ...piece, lay: lower!.lay } : piece,
+      ),
+    };
+    const { verdict, problems } = checkDrainage(turned, { ...CHECK, stage: 'dry-in', laid: dryInMarks(planned) });
+    expect([verdict, problems[0]?.cause]).toEqual(['wet', 'reverse lap']);
+    for (const request of waterRequests(planned)) expect(checkDrainage(planned, request).verdict).toBe('clean');
   });
 
   it('ridge tiles are clamped at every lap and both ends, and none is nailed', () => {

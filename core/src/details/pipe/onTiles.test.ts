@@ -6,7 +6,7 @@ import { backSlope, tilePipe as pipe, washHouse } from '../../../fixtures/tiles.
 import { printWords } from '../../assembly/index.ts';
 import type { FeatureOf, Job } from '../../document/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
-import { type Plan, checkJob, planJob } from '../../plan/index.ts';
+import { type Plan, checkJob, planJob, waterRequests } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 
 const CHECK = { plane: 'wash-house', stage: 'finished' } as const;
@@ -49,7 +49,7 @@ describe('the soil pipe, midway between two crowns', () => {
       'tollen-open-sheet',
     ]);
     expect(planned.fasteners.filter(({ piece }) => piece.startsWith('P1'))).toEqual([]);
-    expect(checkDrainage(planned, { ...CHECK, stage: 'dry-in' }).verdict).toBe('clean');
+    for (const request of waterRequests(planned)) expect(checkDrainage(planned, request).verdict).toBe('clean');
   });
 
   it('sheds at 25 mm of head and 50 of creep', () => {
@@ -71,6 +71,26 @@ describe('the soil pipe, midway between two crowns', () => {
     const { verdict, problems } = checkDrainage(short, CHECK);
     expect(verdict).not.toBe('clean');
     expect(problems.map(({ cause, piece }) => `${cause} at ${piece}`)).toContain('short sidelap at P1-B');
+  });
+
+  it('a base whose head stops below the tiles above lets what runs off them in over it', () => {
+    // course 7 has its tails on 1921: 200 lower the base ends at 1850
+    const low = {
+      ...planned,
+      pieces: planned.pieces.map((piece) =>
+        piece.role === 'boot'
+          ? {
+              ...piece,
+              covers: piece.covers.map((cover) => ({ ...cover, outline: cover.outline.map(([x, y]) => [x, y - 200] as const) })),
+            }
+          : piece,
+      ),
+    };
+    const { verdict, problems } = checkDrainage(low, CHECK);
+    expect(verdict).not.toBe('clean');
+    // over its head into the hole, on to the sheet
+    expect(problems.map(({ onto }) => onto)).toContain('UL3-1');
+    for (const { at } of problems) expect(Math.hypot(at.x - 4390, at.y - 1800)).toBeLessThan(120);
   });
 
   it('a base as shingles take it, flat plastic or metal, dams the pan it lies across', () => {

@@ -5,12 +5,12 @@ import { cases } from '../../../fixtures/seeds.ts';
 import { outshot } from '../../../fixtures/tiles.ts';
 import { printWords } from '../../assembly/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
-import { type Plan, planJob } from '../../plan/index.ts';
+import { type Plan, planJob, waterRequests } from '../../plan/index.ts';
 
 const plan = (...args: Parameters<typeof outshot>): Plan => planJob(outshot(...args), demoLibrary);
 const problems = (planned: Plan): string[] =>
-  planned.planes.flatMap(({ id }) =>
-    checkDrainage(planned, { plane: id, stage: 'finished' }).problems.map(({ cause, piece }) => `${cause} at ${piece}`),
+  waterRequests(planned).flatMap((request) =>
+    checkDrainage(planned, request).problems.map(({ cause, piece }) => `${request.stage}: ${cause} at ${piece}`),
   );
 
 describe('the outshot’s valleys', () => {
