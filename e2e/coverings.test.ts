@@ -117,6 +117,28 @@ describe('a tiled wash-house', () => {
   );
 });
 
+describe('the cottage’s back slope and outshot', () => {
+  scene('have the figures of their sheet: battens, chimney, valleys', async (page) => {
+    await openJob(page, 'Keeper’s Cottage: back slope and outshot');
+    await judged(page);
+    await summary(page).toBe('14 courses at 328 mm');
+    await shows(() => line(page, 'Nail 14 battens').textContent()).toContain(
+      'the first 345 mm up the slope, the next 328 mm apart',
+    );
+    await shows(() => line(page, 'V1: lay metal lining').textContent()).toContain('2 pieces from the eave up, laps 150 mm');
+    await view(page, 'Details');
+    await page.getByRole('button', { name: /^CH1/ }).first().click();
+    for (const words of ['450 mm × 693 mm', '5, level spacing 130 mm', '277 mm at its left, 226 mm at its right'])
+      await page.getByText(words, { exact: true }).first().waitFor();
+    await page.getByRole('button', { name: /^V1/ }).first().click();
+    for (const words of ['3055 mm', 'with a rib along its middle'])
+      await page.getByText(words, { exact: true }).first().waitFor();
+    await view(page, 'Order list');
+    // two whole ones, and the short upper pieces of both from a third
+    await shows(() => ordered(page, 'Lead valley lining 620 mm with a 25 mm rib').innerText()).toMatch(/^3 pieces/);
+  });
+});
+
 describe('its gauge rod', () => {
   scene('prints full size in sections: each batten where it comes, a line to check the printer by', async (page) => {
     await openJob(page, 'Keeper’s Cottage: wash-house');

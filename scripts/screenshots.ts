@@ -86,7 +86,7 @@ await picture('detail-page', { width: 900, height: 1150 }, async (page) => {
 });
 for (const [name, job] of [
   ['slates', 'Keeper’s Cottage: slate porch'],
-  ['tiles', 'Keeper’s Cottage: wash-house'],
+  ['tiles', 'Keeper’s Cottage: back slope and outshot'],
   ['shakes', 'Peat shed: shake roof'],
 ] as const)
   await picture(name, DESK, async (page) => {

@@ -40,7 +40,7 @@ describe('starting', () => {
     expect((await database.query('SELECT count(*)::int AS n FROM jobs')).rows[0].n).toBe(SHIPPED);
   });
 
-  it('loads the demo: the whole house, its north plane alone, a slate porch, a tiled wash-house and a shake roof, its packs and catalogs', async () => {
+  it('loads the demo: the whole house, its north plane alone, a slate porch, two tiled ones and a shake roof, its packs and catalogs', async () => {
     const jobs = await api.get('/api/jobs').expect(200);
     expect(jobs.body.jobs).toHaveLength(SHIPPED);
     expect(jobs.body.next).toBeNull();
@@ -55,6 +55,13 @@ describe('starting', () => {
         }),
         expect.objectContaining({ name: 'Keeper’s Cottage: slate porch', slopes: 1, walls: 1, features: 1 }),
         expect.objectContaining({ name: 'Keeper’s Cottage: wash-house', slopes: 1, walls: 0, features: 2 }),
+        expect.objectContaining({
+          name: 'Keeper’s Cottage: back slope and outshot',
+          slope: 'Back slope',
+          slopes: 3,
+          walls: 0,
+          features: 1,
+        }),
         expect.objectContaining({ name: 'Peat shed: shake roof', slopes: 2, walls: 1, features: 1 }),
         expect.objectContaining({ name: 'Ringing House', slope: 'South plane', slopes: 5, walls: 2, features: 6 }),
       ]),

@@ -57,6 +57,7 @@ describe('a line of the run sheet', () => {
     ['its north plane', demoJob()],
     ['the slate porch', demoFile('keepers-cottage-porch')],
     ['the tiled wash-house', demoFile('keepers-cottage-wash-house')],
+    ['the tiled back slope', demoFile('keepers-cottage-back')],
     [
       'a tiled slope with a wall, a chimney, a skylight and a pipe',
       backSlope((job) => {

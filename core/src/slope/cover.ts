@@ -24,7 +24,7 @@ export const OVER_BEND = inches(2);
 /** Along a course, for what lies across the foot of a thing on tiles: before the cover flashings beside it. */
 export const BEFORE_SIDES = -1;
 
-export const COVER_KEYS: RuleKey[] = ['cover.roofLeg', 'cover.up', 'cover.lap', 'cover.longest', 'flashing.thickness'];
+const COVER_KEYS: RuleKey[] = ['cover.roofLeg', 'cover.up', 'cover.lap', 'cover.longest', 'flashing.thickness'];
 
 /** As cut: the leg on the tiles, and up the wall along the fold at the roof line, cut away as far as it begins below a corner. */
 const coverFlat = ({ roofLeg, wallLeg }: SidePiece, length: number, below: number): FlatPattern => ({

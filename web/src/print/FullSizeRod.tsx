@@ -2,7 +2,8 @@ import { type PlanePlan, inches } from '#core';
 import { useEditing } from '../editor/context.ts';
 import { PAPERS, type Paper } from './papers.ts';
 import { rodOf, rodSections } from './rod.ts';
-import css from './PrintPage.module.css';
+import css from './FullSizeRod.module.css';
+import page from './PrintPage.module.css';
 
 /** What of a sheet its heading and foot take, millimetres. */
 const HEADING = 32;
@@ -21,7 +22,7 @@ export function FullSizeRod({ paper, plane }: { paper: Paper; plane: PlanePlan }
       {sections.map(({ from, to, marks: own }, i) => {
         const y = (at: number): number => to - at;
         return (
-          <section key={from} className={css.paperPole}>
+          <section key={from} className={page.paperPole}>
             <h2>
               {plane.name}: rod, full size, {i + 1} of {sections.length}
             </h2>
@@ -31,11 +32,11 @@ export function FullSizeRod({ paper, plane }: { paper: Paper; plane: PlanePlan }
               role="img"
               aria-label={`${plane.name}: rod, full size, ${i + 1} of ${sections.length}`}
             >
-              <rect x={20} y={0} width={40} height={longest} className={css.paperStick} />
+              <rect x={20} y={0} width={40} height={longest} className={page.paperStick} />
               {[...(i > 0 ? [sections[i - 1]!.to] : []), ...(i + 1 < sections.length ? [sections[i + 1]!.from] : [])].map(
                 (at) => (
                   <g key={at}>
-                    <line x1={20} x2={60} y1={y(at)} y2={y(at)} className={css.paperJoin} />
+                    <line x1={20} x2={60} y1={y(at)} y2={y(at)} className={css.join} />
                     <text x={62} y={y(at) + 1.2}>
                       {at > (from + to) / 2 ? `join ${i + 2} here` : `join ${i} here`}
                     </text>

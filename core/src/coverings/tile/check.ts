@@ -46,6 +46,14 @@ export function check(asked: ToCheck): Issue[] {
           },
         ]
       : []),
+    ...(tile.crowns && tile.bond === 'broken'
+      ? [
+          {
+            path: `${path}.tile`,
+            message: `Tile: ${tile.name} has crowns, and those run straight up the slope: it cannot be laid in broken bond.`,
+          },
+        ]
+      : []),
     ...(wide && (wide.height !== tile.height || wide.bond !== tile.bond || wide.cover <= tile.cover)
       ? [{ path: `${path}.tileAndHalf`, message: `Tile and a half: ${wide.name} is not ${tile.name} half as wide again.` }]
       : []),

@@ -200,6 +200,20 @@ describe('what cannot be laid', () => {
     expect(measureReserve(forced, CHECK).reach!.distance).toBeCloseTo(60, 3);
   });
 
+  it('a profiled tile that its maker would have in broken bond is said at its field', () => {
+    const broken: Library = {
+      ...demoLibrary,
+      catalog: {
+        ...demoLibrary.catalog,
+        items: demoLibrary.catalog.items.map((item) => (item.kind === 'tile' ? { ...item, bond: 'broken' as const } : item)),
+      },
+    };
+    expect(checkJob(backSlope(), broken).map(({ message }) => message)).toEqual([
+      expect.stringMatching(/^Tile: Brindlecombe Roll.* cannot be laid in broken bond\.$/),
+    ]);
+    expect(checkJob(washHouse(), broken)).toEqual([]);
+  });
+
   it('under 22.5° the headlap is 100: a course more', () => {
     const low = plan(backSlope((job) => Object.assign(job.parts[0]!, { pitch: { degrees: 20 } })));
     expect(low.planes[0]!.lines.count).toBe(15);

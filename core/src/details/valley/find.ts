@@ -132,7 +132,7 @@ export function findValleys(
       const rules = strictestOf(rulesOf.get(a.id)!, rulesOf.get(b.id)!);
       const openHigh = style === 'open' ? leastOf(rules, 'valley.openTop') / 2 : 0;
       const openLow = style === 'open' ? openHigh + (leastOf(rules, 'valley.widening') * (line.trueLength / FOOT)) / 2 : 0;
-      const trim = choice?.trim === 'on the centre' ? 0 : leastOf(rules, 'valley.trim');
+      const trim = style === 'open' || choice?.trim === 'on the centre' ? 0 : leastOf(rules, 'valley.trim');
       const upwards = (edgeOf: typeof edge): [Point, Point] =>
         edgeOf.from[1] <= edgeOf.to[1] ? [edgeOf.from, edgeOf.to] : [edgeOf.to, edgeOf.from];
       const side = (plane: Plane, own: typeof edge, other: Plane, their: typeof edge): ValleySide => {
@@ -151,7 +151,7 @@ export function findValleys(
           role,
           clearLow: role === 'open' ? openLow : role === 'cut' ? cutBack : 0,
           clearHigh: role === 'open' ? openHigh : role === 'cut' ? cutBack : 0,
-          cross: leastOf(rules, 'valley.cross'),
+          cross: style === 'open' ? 0 : leastOf(rules, 'valley.cross'),
           noNail: leastOf(rules, 'valley.noNail'),
           footOn: low[1] > FOOT_UP ? lastCourseBelow(surfaces.get(plane.id)!.lines, low[1]) : 0,
           across: turnedOver(low, high, otherLow, otherHigh),
