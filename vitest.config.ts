@@ -16,12 +16,9 @@ export default defineConfig({
     // on two processors one would otherwise be left idle
     maxWorkers: 2,
     projects: [
-      {
-        extends: true,
-        // nothing in core keeps anything from one test to the next: its files share a process, and are loaded once
-        test: { ...tests('core'), isolate: false },
-      },
-      { extends: true, test: tests('server', 'web') },
+      // nothing in core or the interface keeps anything from one test to the next: their files share a process, and are loaded once
+      { extends: true, test: { ...tests('core', 'web'), isolate: false } },
+      { extends: true, test: tests('server') },
     ],
   },
 });

@@ -4,6 +4,12 @@ import { count, field, judged, newJob, openJob, saved, scene, shows, type, view 
 
 const summary = (page: Page) => shows(() => page.locator('.Findings_plan-summary').innerText());
 const ordered = (page: Page, product: string): Locator => page.locator('tr', { hasText: product }).first();
+const detail = (page: Page, name: string): Promise<void> =>
+  page
+    .getByRole('navigation', { name: 'Details of this roof' })
+    .getByRole('button', { name: new RegExp(`^${name}`) })
+    .first()
+    .click();
 const verdict = (page: Page) => shows(() => page.locator('.LapBench_verdict-word').first().innerText());
 const anew = (page: Page, kind: string): Promise<void> =>
   page.getByRole('group', { name: 'Cover this slope with another covering' }).getByRole('button', { name: kind }).click();
@@ -105,7 +111,7 @@ describe('a tiled wash-house', () => {
       await shows(() => line(page, 'lay back pan CH1-P').textContent()).toContain('over the cover flashings');
       await judged(page);
       await view(page, 'Details');
-      await page.getByRole('button', { name: /CH1/ }).first().click();
+      await detail(page, 'CH1');
       await page.getByText('Cover flashing on the tiles').waitFor();
       await page.getByRole('link', { name: 'Run water over it' }).click();
       await page
@@ -127,10 +133,10 @@ describe('the cottage’s back slope and outshot', () => {
     );
     await shows(() => line(page, 'V1: lay metal lining').textContent()).toContain('2 pieces from the eave up, laps 150 mm');
     await view(page, 'Details');
-    await page.getByRole('button', { name: /^CH1/ }).first().click();
+    await detail(page, 'CH1');
     for (const words of ['450 mm × 693 mm', '5, level spacing 130 mm', '277 mm at its left, 226 mm at its right'])
       await page.getByText(words, { exact: true }).first().waitFor();
-    await page.getByRole('button', { name: /^V1/ }).first().click();
+    await detail(page, 'V1');
     for (const words of ['3055 mm', 'with a rib along its middle'])
       await page.getByText(words, { exact: true }).first().waitFor();
     await view(page, 'Order list');
