@@ -10,32 +10,28 @@ const DEMO = join(ROOT, 'demo/jobs/ringing-house-north.ruvet.json');
 const folder = mkdtempSync(join(tmpdir(), 'ruvet-plan-'));
 afterAll(() => rmSync(folder, { recursive: true }));
 
-const check = (...args: string[]): Outcome => ruvet('check', ...args);
 const house = () =>
   JSON.parse(readFileSync(join(ROOT, 'demo/jobs/ringing-house.ruvet.json'), 'utf8')) as { features: { kind: string }[] };
 
-function plan(...args: string[]): Outcome {
-  return ruvet('plan', ...args);
-}
-
 type Outcome = { code: number; out: string; err: string };
 
-function ruvet(...args: string[]): { code: number; out: string; err: string } {
+function run(command: string, args: readonly string[]): Outcome {
   try {
-    return {
-      code: 0,
-      out: execFileSync(join(ROOT, 'ruvet'), args, {
-        encoding: 'utf8',
-        stdio: ['ignore', 'pipe', 'pipe'],
-        cwd: folder,
-      }),
-      err: '',
-    };
+    const out = execFileSync(command, args, { encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'], cwd: folder });
+    return { code: 0, out, err: '' };
   } catch (error) {
     const { status, stdout, stderr } = error as { status: number; stdout: string; stderr: string };
     return { code: status, out: stdout, err: stderr };
   }
 }
+
+/** As a user runs it; the script looks at every source before. */
+const ruvet = (...args: string[]): Outcome => run(join(ROOT, 'ruvet'), args);
+/** What the script ends in. */
+const built = (name: 'plan' | 'check', args: readonly string[]): Outcome =>
+  run(process.execPath, ['--enable-source-maps', join(ROOT, `server/dist/${name}.js`), ...args]);
+const plan = (...args: string[]): Outcome => built('plan', args);
+const check = (...args: string[]): Outcome => built('check', args);
 
 function file(name: string, text: string): string {
   writeFileSync(join(folder, name), text);
@@ -44,7 +40,7 @@ function file(name: string, text: string): string {
 
 describe('./ruvet plan', () => {
   it('prints the run sheet as text, JSON and CSV', () => {
-    const text = plan(DEMO);
+    const text = ruvet('plan', DEMO);
     expect(text.code).toBe(0);
     expect(text.out).toContain('North plane: 37 courses at 5 5/8"');
     expect(text.out).toContain('Ice barrier: 51 7/16" needed along the slope, 2 rows');
@@ -122,7 +118,7 @@ describe('./ruvet plan', () => {
       expect(refused.out).toBe('');
       expect(refused.err.trim().split('\n').at(-1)).toContain(sentence);
     }
-    expect(plan().code).toBe(1);
+    expect(ruvet('plan').code).toBe(1);
   });
 });
 
@@ -137,19 +133,19 @@ describe('./ruvet check', () => {
 
   it('says what gets wet, with its own exit', () => {
     const demo = readFileSync(DEMO, 'utf8');
-    const told = ruvet('check', file('no-kick-out.json', demo.replace('"foot": "kick-out"', '"foot": "corner"')));
+    const told = check(file('no-kick-out.json', demo.replace('"foot": "kick-out"', '"foot": "corner"')));
     expect(told.code).toBe(2);
     expect(told.out).toContain('finished: wet');
   });
 
   it('refuses a cell size of zero, or too fine, with the finest allowed', () => {
     for (const size of ['0', '0.1mm']) {
-      const refused = ruvet('check', DEMO, '--cell', size);
+      const refused = check(DEMO, '--cell', size);
       expect(refused.code).toBe(1);
       expect(refused.err).toMatch(
         /Cell size: that needs more than the 400 MB a check may take; the finest allowed on this slope is \d+ mm\./,
       );
     }
-    expect(ruvet('check', DEMO, '--cell', 'tiny').err).toContain('Cell size: "tiny" cannot be read as a length');
+    expect(check(DEMO, '--cell', 'tiny').err).toContain('Cell size: "tiny" cannot be read as a length');
   });
 });
