@@ -357,7 +357,7 @@ export const FAULTS = [
   ],
   [
     'cover flashing on tiles short of a crown',
-    'slope/coverReach.ts',
+    'slope/cover.ts',
     "off + leastOf(context.rules, 'cover.pastCrown')",
     "off - leastOf(context.rules, 'cover.pastCrown')",
   ],

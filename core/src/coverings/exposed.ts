@@ -22,7 +22,6 @@ export function exposedSurface(
     thickness: unit.thickness,
     underRidge: itemById(catalog, 'ridgeCap', covering.ridgeCap).halfWidth,
     sides: 'steps',
-    edgesHeld: 'through',
     held: 'deck',
   };
 }

@@ -3,6 +3,7 @@ import { slopeFactor } from '../roof/index.ts';
 import { type Requirements, leastOf } from '../rules/index.ts';
 import { stepsToReach } from '../units/index.ts';
 import type { PlacedWall, PlaneContext } from './model.ts';
+import { isOnTiles } from './cover.ts';
 import { pickStep } from './steps.ts';
 
 export type CounterInput = {
@@ -59,12 +60,9 @@ export function lowestJointWords(
   wallLeg: number,
   lowest: number,
 ): Words {
-  const base = surface.sides === 'covers' ? 'the cover flashing' : 'the steps';
+  const [base, its] = isOnTiles({ surface }) ? ['the cover flashing', 'the cover flashing’s'] : ['the steps', 'the steps’'];
   const up = leastOf(rules, 'wallMembrane.up');
-  const over: Words =
-    up > wallLeg
-      ? [`the membrane behind ${base}, `, cut(up)]
-      : [`${base}${surface.sides === 'covers' ? '’s' : '’'} wall leg, `, cut(wallLeg)];
+  const over: Words = up > wallLeg ? [`the membrane behind ${base}, `, cut(up)] : [`${its} wall leg, `, cut(wallLeg)];
   return [cut(lowest), ', plumb; it must clear ', ...over, ' up the wall'];
 }
 

@@ -2,7 +2,6 @@ export * from './asks.ts';
 export * from './corners.ts';
 export * from './counterSteps.ts';
 export * from './cover.ts';
-export * from './coverReach.ts';
 export * from './cricket.ts';
 export * from './flow.ts';
 export * from './lastCourse.ts';

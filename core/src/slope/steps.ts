@@ -11,7 +11,7 @@ import {
 } from '../catalog/index.ts';
 import { leastOf } from '../rules/index.ts';
 import { buttLine, interfaceLines, lastCourseBelow, widestGauge } from '../surface/index.ts';
-import { coverFor, underCounter } from './coverReach.ts';
+import { coverFor, isOnTiles, underCounter } from './cover.ts';
 import type { PlacedWall, PlaneContext, SidePiece } from './model.ts';
 import { stepMark } from './wallFacets.ts';
 
@@ -53,7 +53,7 @@ const bought = ({ id, name, length, roofLeg, wallLeg }: ItemOf<'stepFlashing'>):
 /** The step flashing for a wall: the one the job names, else the smallest that fits; without any, the longest there is and a finding. */
 export function pickStep(context: ForSteps, wall: PlacedWall): ChosenStep {
   if (context.surface.sides === 'soakers') return soakerFor(context, wall);
-  if (context.surface.sides === 'covers') return { item: coverFor(context, wall), findings: [] };
+  if (isOnTiles(context)) return { item: coverFor(context, wall), findings: [] };
   const need = stepNeed(context, wall);
   const first = stepMark(wall, 1);
   if (wall.stepFlashing !== null) {

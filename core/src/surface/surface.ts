@@ -21,8 +21,6 @@ export type Surface = {
   readonly sides: 'steps' | 'soakers' | 'covers';
   /** Where it stands up out of the pans between, along the eave, the same in all courses: water does not cross there. */
   readonly crowns?: readonly number[];
-  /** How the lower edge of metal that lies open on it is held: fastened through it, or by clips where a hole would crack it or let water in. */
-  readonly edgesHeld: 'through' | 'clips';
   /** Ways its courses may meet in a valley: `open` is the only one for what is stiff or brittle (trade practice). */
   readonly valleys: 'any' | 'open';
   /** Upper edges of the battens its courses hang on, from the eave up; absent where it has none or they are set out by its lines. */

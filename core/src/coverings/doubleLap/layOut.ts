@@ -53,7 +53,6 @@ export function layOut(asked: ToLayOut): Surface {
     thickness: slate.thickness,
     underRidge,
     sides: 'soakers',
-    edgesHeld: 'through',
     valleys: 'open',
     held: covering.batten === null ? 'deck' : 'battens',
   };

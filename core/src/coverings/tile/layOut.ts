@@ -25,7 +25,6 @@ export function layOut(asked: ToLayOut): Surface {
     underRidge: itemById(asked.catalog, 'ridgeCap', coveringOfKind(asked, 'singleLap').ridge).halfWidth,
     sides: 'covers',
     ...(crowns ? { crowns } : {}),
-    edgesHeld: 'clips',
     valleys: 'open',
     held: 'battens',
   };

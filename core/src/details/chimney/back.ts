@@ -46,6 +46,7 @@ import {
   takesCricket,
   upBehind,
   wrapSheet,
+  isOnTiles,
 } from '../../slope/index.ts';
 import { courseMark, interfaceLines } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
@@ -77,7 +78,7 @@ export function planBack(context: PlaneContext, chimney: FeatureOf<'chimney'>): 
   const cladding = chimney.masonry ? [] : [claddingBehind(context, chimney, foot, own.face, cricket, piece.mark)];
   const nail = chooseNail(catalog, 'roofing', covering.deckThickness + inches(1 / 8), covering.metal);
   // nothing goes through a tile: the course over it holds it
-  const nails = nail && context.surface.edgesHeld === 'through' ? topNails(facet, piece.mark, main, cricket, foot, nail.id) : [];
+  const nails = nail && !isOnTiles(context) ? topNails(facet, piece.mark, main, cricket, foot, nail.id) : [];
   return {
     ...emptyAssembly,
     facets: [
@@ -394,7 +395,7 @@ function backStep(context: PlaneContext, back: Back): Step[] {
       action: [...action, ...partsWords(back.parts)],
       pieces: [back.mark],
       fasteners: [
-        context.surface.edgesHeld === 'clips'
+        isOnTiles(context)
           ? `0 nails: course ${back.last + 1} lies over its upper edge and holds it; none in the trough, none into the chimney`
           : `${back.nails} nails at its outer edge on the roof only; none in the trough, none into the chimney`,
       ],

@@ -54,7 +54,9 @@ describe('the chimney on the back slope', () => {
     const order = planned.steps.flatMap(({ pieces }) => pieces);
     const at = (mark: string): number => order.indexOf(mark);
     // course 9 crosses the front, course 11 the back; the gutter goes under course 12
-    expect(['C09', 'CH1F-A1', 'CH1L-01', 'CH1-P', 'C12'].map(at)).toEqual([...['C09', 'CH1F-A1', 'CH1L-01', 'CH1-P', 'C12'].map(at)].sort((a, b) => a - b)); // prettier-ignore
+    const laidAt = ['C09', 'CH1F-A1', 'CH1L-01', 'CH1-P', 'C12'].map(at);
+    expect(Math.min(...laidAt)).toBeGreaterThanOrEqual(0);
+    expect(laidAt).toEqual([...laidAt].sort((a, b) => a - b));
     // a cover flashing begins a lap below the corner, on the apron's ear
     expect(onSlope(ofRole(planned, 'coverFlashing')[0]!).y0).toBe(2600);
     const gutter = onSlope(ofRole(planned, 'pan')[0]!);

@@ -14,6 +14,7 @@ import {
   stepNeed,
   upBehind,
   stepsOf,
+  isOnTiles,
 } from '../../slope/index.ts';
 import { interfaceLines } from '../../surface/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
@@ -99,10 +100,9 @@ export function panelOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cr
 
 /** What stands at its sides: a piece a course, or on tiles lengths of cover flashing, each side as far as its crown asks. */
 function besideFigure(context: PlaneContext, left: PlacedWall, { first, last }: { first: number; last: number }): Figure {
-  const { sides } = context.surface;
-  if (sides !== 'covers')
+  if (!isOnTiles(context))
     return {
-      label: sides === 'soakers' ? 'Soakers a side' : 'Steps a side',
+      label: context.surface.sides === 'soakers' ? 'Soakers a side' : 'Steps a side',
       value: [`${last - first + 1}, courses ${first} to ${last}`],
     };
   const right = context.walls.find(({ id }) => id === left.id.replace(/L$/, 'R'))!;

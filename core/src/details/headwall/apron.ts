@@ -16,18 +16,9 @@ import {
   laid,
   notInCatalog,
   onlySaying,
-  piecesOf as countOf,
   rightAfter,
 } from '../../assembly/index.ts';
-import {
-  type ItemOf,
-  type LengthMetal,
-  chooseLengthMetal,
-  chooseNail,
-  chooseTape,
-  itemsOf,
-  sealantFor,
-} from '../../catalog/index.ts';
+import { type ItemOf, type LengthMetal, chooseLengthMetal, chooseNail, chooseTape, sealantFor } from '../../catalog/index.ts';
 import { type Outline, rectangle, tidyOutline } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import {
@@ -39,9 +30,11 @@ import {
   lastUnderApron,
   reachOverCrown,
   underCounter,
+  isOnTiles,
+  clipsAlong,
 } from '../../slope/index.ts';
 import { STARTER_MARK, courseMark, lastCourseAtOrBelow } from '../../surface/index.ts';
-import { inches, stepsToReach } from '../../units/index.ts';
+import { inches } from '../../units/index.ts';
 import { planInsideCorners } from './insideCorner.ts';
 import { ownerOf } from './membrane.ts';
 
@@ -56,7 +49,7 @@ const SCHOOL: Record<Front['apron'], string> = {
 const CLIPPED = 'dressed tight over the tiles and into their hollows, its lower edge held by clips';
 
 const isClipped = ({ surface }: Pick<PlaneContext, 'surface'>, { apron }: Front): boolean =>
-  apron === 'exposed' && surface.edgesHeld === 'clips';
+  apron === 'exposed' && isOnTiles({ surface });
 
 /** How the lower edge of an apron at the top of a slope is held, in words. */
 export const heldBy = (context: Pick<PlaneContext, 'surface'>, front: Front): string =>
@@ -225,7 +218,14 @@ function apronStep(
       ...earWords(ears),
       `; ${atTop || isClipped(context, front) ? heldBy(context, front) : 'held by the ears under the courses beside it'}.`,
     ],
-    ...(isClipped(context, front) ? clips(context, x1 - x0, atTop ? 'top batten' : 'batten under it') : {}),
+    ...(isClipped(context, front)
+      ? clipsAlong(
+          context,
+          x1 - x0,
+          CLIPS_APART,
+          `nailed to the ${atTop ? 'top batten' : 'batten under it'} before it goes on, turned up over its lower edge last`,
+        )
+      : {}),
     ...(fasteners > 0
       ? {
           fasteners: [
@@ -251,19 +251,6 @@ function earWords([left, right]: Apron['ears']): Words {
 
 /** Clips along the free edge of lead stand at most so far apart, millimetres (trade practice). */
 const CLIPS_APART = 450;
-
-function clips({ catalog, covering }: PlaneContext, run: number, on: string): Pick<Step, 'fasteners' | 'uses'> {
-  const clip = itemsOf(catalog, 'cleat').find(({ metal }) => metal === covering.metal);
-  const count = stepsToReach(run, CLIPS_APART) + 1;
-  return {
-    fasteners: [
-      `${count} clips, at most `,
-      cut(CLIPS_APART),
-      ` apart: nailed to the ${on} before it goes on, turned up over its lower edge last`,
-    ],
-    uses: [countOf(clip, `${covering.metal} clip`, count)],
-  };
-}
 
 /** What of the ears goes on beside the wall above the corners. */
 const earsAbove = (front: Front, a: number, b: number, rise: number): Outline[] =>

@@ -1,5 +1,5 @@
 import { leastOf } from '../../rules/index.ts';
-import type { BaseContext } from '../../slope/index.ts';
+import { type BaseContext, isOnTiles } from '../../slope/index.ts';
 import { LINE_TOLERANCE } from '../../units/index.ts';
 
 /** How far a base reaches from the pipe's middle to either side; millimetres. */
@@ -34,7 +34,7 @@ export const reachOn = (
   { surface, rules }: Pick<BaseContext, 'surface' | 'rules'>,
   { x, diameter }: { readonly x: number; readonly diameter: number },
 ): Reach | undefined =>
-  surface.sides !== 'covers'
+  !isOnTiles({ surface })
     ? undefined
     : surface.crowns
       ? reachPastCrowns(surface.crowns, x, diameter + 2 * (leastOf(rules, 'pipe.gap') + SAW), leastOf(rules, 'cover.pastCrown'))

@@ -22,6 +22,7 @@ import {
   stepMark,
   wallFacetId,
   wallOutline,
+  isOnTiles,
 } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, courseMark } from '../../surface/index.ts';
 import { inches, isAtLeast } from '../../units/index.ts';
@@ -93,7 +94,7 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): 
   const mark = `${wall.id}-K`;
   const y0 = buttLine(context.lines, 1);
   // under cover flashing it lies on the tiles, and nothing goes through those
-  const onTiles = context.surface.sides === 'covers';
+  const onTiles = isOnTiles(context);
   const course = onTiles ? 1 : 0;
   const nail = chooseNail(context.catalog, 'roofing', context.covering.deckThickness + inches(1 / 8), context.covering.metal);
   const fasteners = fastenersAt(

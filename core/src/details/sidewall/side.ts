@@ -12,7 +12,10 @@ import {
   wallFacetId,
 } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, courseMark, interfaceLines } from '../../surface/index.ts';
-import { LINE_TOLERANCE } from '../../units/index.ts';
+import { LINE_TOLERANCE, inches } from '../../units/index.ts';
+
+/** The lower edge of what laps over a kick-out stands so far above its bend (trade practice). */
+export const OVER_BEND = inches(2);
 
 /** A rectangle on the roof from the wall's face outwards. */
 export const besideWall = (wall: PlacedWall, reach: number, y0: number, y1: number): Outline =>

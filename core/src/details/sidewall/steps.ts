@@ -17,7 +17,6 @@ import { type ItemOf, chooseNail } from '../../catalog/index.ts';
 import { type Outline, bounds, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import {
-  OVER_BEND,
   type PlacedWall,
   type PlaneContext,
   type SidePiece,
@@ -28,7 +27,7 @@ import {
   wallFacetId,
 } from '../../slope/index.ts';
 import { LINE_TOLERANCE, inches } from '../../units/index.ts';
-import { besideWall, sideLines, sidePiece } from './side.ts';
+import { OVER_BEND, besideWall, sideLines, sidePiece } from './side.ts';
 
 /** A step's nail stands this far in from its top and its outer edge (top outer corner). */
 const CORNER_NAIL = inches(0.5);

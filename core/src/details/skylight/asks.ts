@@ -7,6 +7,7 @@ import {
   footprint,
   reachOverCrown,
   upBehind,
+  isOnTiles,
 } from '../../slope/index.ts';
 import { interfaceLines } from '../../surface/index.ts';
 import { leastOf } from '../../rules/index.ts';
@@ -71,7 +72,7 @@ export const kitFor = (
   itemsOf(catalog, 'skylightKit').find(
     ({ width, height, mount, for: covering }) =>
       mount === skylight.mount &&
-      (covering === 'tile') === (surface.sides === 'covers') &&
+      (covering === 'tile') === isOnTiles({ surface }) &&
       Math.abs(width - skylight.width) < inches(1 / 8) &&
       Math.abs(height - skylight.height) < inches(1 / 8),
   );

@@ -2,7 +2,7 @@ import { type Finding, type Words, cut } from '../../assembly/index.ts';
 import type { ItemOf } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import { type Footprint, type PlaneContext, SILL_LEG } from '../../slope/index.ts';
+import { type Footprint, type PlaneContext, SILL_LEG, isOnTiles } from '../../slope/index.ts';
 import { buttLine, interfaceLines } from '../../surface/index.ts';
 import { inches, isOver, isUnder } from '../../units/index.ts';
 import { extentFor } from '../../underlayers/index.ts';
@@ -28,7 +28,7 @@ export function findingsOf(
     void findings.push({ id: `${id}.${what}`, severity, sentence, fix, piece: `${id}F-A1`, ...(key ? { key } : {}) });
   if (skylight.flashing === 'kit' && !kit)
     say('kit', 'breaks a rule', [`${name}: the catalog has no flashing kit for a ${skylight.mount}-mounted frame `, cut(skylight.width), ' × ', cut(skylight.height), '.'], ['Measure the frame’s outside again, or have the metal bent on site.']); // prettier-ignore
-  const head = surface.sides === 'covers' ? 0 : leastOf(rules, 'skylight.headCourse');
+  const head = isOnTiles(context) ? 0 : leastOf(rules, 'skylight.headCourse');
   const reaches = (surface.unit.width - skylight.width) / 2;
   if (surface.wholeOverHead && isUnder(reaches, head) && headLayers(context, skylight) === 1)
     findings.push({
@@ -42,16 +42,13 @@ export function findingsOf(
     }); // prettier-ignore
   const met = interfaceLines(lines, foot.from, foot.to);
   const steps = met.last - met.first + 1;
-  if (kit?.steps !== undefined && surface.sides !== 'covers' && steps > kit.steps)
+  if (kit?.steps !== undefined && !isOnTiles(context) && steps > kit.steps)
     say('kitSteps', 'breaks a rule', [`${name}: its kit brings ${kit.steps} steps a side, and ${steps} courses meet the frame: a course each.`], [`Order ${2 * (steps - kit.steps)} steps more of its maker.`]); // prettier-ignore
   const lower = foot.from - SILL_LEG;
   // over tiles it is dressed to them wherever it ends
-  const near =
-    surface.sides === 'covers'
-      ? undefined
-      : Array.from({ length: lines.count }, (_, i) => i + 1).find((n) =>
-          isUnder(Math.abs(buttLine(lines, n) - lower), NEAR_SILL),
-        );
+  const near = isOnTiles(context)
+    ? undefined
+    : Array.from({ length: lines.count }, (_, i) => i + 1).find((n) => isUnder(Math.abs(buttLine(lines, n) - lower), NEAR_SILL));
   if (near !== undefined)
     say('sill', 'worth a look', [`${name}: the butt of course ${near} lies `, cut(Math.abs(buttLine(lines, near) - lower)), ' from the sill flashing’s lower edge, so the flashing has no full exposure to lie on.'], ['Shift the layout, or cut a filler course below it.'], 'skylight.headCourse'); // prettier-ignore
   if (kit && surface.years !== undefined && isUnder(kit.years, surface.years))

@@ -2,7 +2,7 @@ import { type Figure, type FigurePanel, type Words, cut, mm } from '../../assemb
 import type { ItemOf } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import type { Footprint, PlaneContext } from '../../slope/index.ts';
+import { type Footprint, type PlaneContext, isOnTiles } from '../../slope/index.ts';
 import { interfaceLines } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 import { headLayers } from './asks.ts';
@@ -76,7 +76,7 @@ export function panelOf(
 function sidesOf(context: PlaneContext, id: string, { first, last }: { first: number; last: number }): Figure[] {
   const { surface, rules, walls, features } = context;
   const [left, right] = ['L', 'R'].map((side) => walls.find((wall) => wall.id === `${id}${side}`)!);
-  if (surface.sides === 'covers')
+  if (isOnTiles(context))
     return [
       {
         label: 'Cover flashing on the tiles',

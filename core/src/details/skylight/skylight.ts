@@ -37,6 +37,7 @@ import {
   upBehind,
   onWall,
   wallFacetId,
+  isOnTiles,
 } from '../../slope/index.ts';
 import { STARTER_MARK, courseMark, interfaceLines, lastCourseAtOrBelow } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
@@ -51,7 +52,7 @@ const CLEAR_OF_JOINT = inches(2.5);
 
 const keysOf = ({ surface }: PlaneContext): RuleKey[] => [
   'skylight.tape',
-  ...(surface.sides === 'covers' ? (['cover.roofLeg'] as const) : (['skylight.headCourse', 'fieldNails.fromWall'] as const)),
+  ...(isOnTiles({ surface }) ? (['cover.roofLeg'] as const) : (['skylight.headCourse', 'fieldNails.fromWall'] as const)),
   'flashing.thickness',
 ];
 
@@ -80,7 +81,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
   }));
   const wrap = planWrap(context, skylight, foot, front, back);
   // nothing goes through a tile: the course over it holds it
-  const nails = context.surface.edgesHeld === 'clips' ? [] : headNails(context, foot, head.mark);
+  const nails = isOnTiles(context) ? [] : headNails(context, foot, head.mark);
   return {
     ...emptyAssembly,
     facets: [face(front, 'sill'), face(back, 'head')],
@@ -96,7 +97,7 @@ function planOne(context: PlaneContext, skylight: FeatureOf<'skylight'>): Assemb
           foot.x1 + headPast(context, foot),
           foot.to + upRoof(context, foot) - inches(1),
         ),
-        rule: context.surface.sides === 'covers' ? 'cover.roofLeg' : 'skylight.headCourse',
+        rule: isOnTiles(context) ? 'cover.roofLeg' : 'skylight.headCourse',
         against: ['head', 'course'],
         detail: id,
         piece: head.mark,
@@ -126,20 +127,20 @@ const madeOf = (context: PlaneContext, kit: Kit, flat: FlatPattern) => (kit ? {}
 
 /** A sill flashing's leg on the covering, and how far it goes past the frame's left and right side: over tiles past a crown. */
 function sillReach(context: PlaneContext, { x0, x1 }: Footprint): { leg: number; left: number; right: number } {
-  if (context.surface.sides !== 'covers') return { leg: SILL_LEG, left: SILL_LEG, right: SILL_LEG };
+  if (!isOnTiles(context)) return { leg: SILL_LEG, left: SILL_LEG, right: SILL_LEG };
   const leg = apronLegFor(context, SILL_LEG);
   return { leg, left: reachOverCrown(context, x0, -1, leg), right: reachOverCrown(context, x1, 1, leg) };
 }
 
 function sillOf(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: Footprint, kit: Kit): Piece {
-  const { lines, facet, surface } = context;
+  const { lines, facet } = context;
   const { id } = skylight;
   const turned = turnedUp(skylight);
   const reach = sillReach(context, foot);
   const { leg, left, right } = reach;
   const under = lastUnderApron(lines, foot.from, leg);
   // over tiles the cover flashings begin on it; under a course its ears run up to the corner pieces
-  const onTiles = surface.sides === 'covers';
+  const onTiles = isOnTiles(context);
   const rise = onTiles ? 0 : earRise(lines, foot.from, leg);
   const ear = (x0: number, x1: number): Outline[] => (rise > 0 ? [rectangle(x0, foot.from, x1, foot.from + rise)] : []);
   return {
@@ -166,7 +167,7 @@ function sillOf(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: Fo
 
 function sillStep(context: PlaneContext, name: string, sill: Piece, kit: Kit): Step {
   const course = sill.course!;
-  const onTiles = context.surface.sides === 'covers';
+  const onTiles = isOnTiles(context);
   return laid([sill], {
     course,
     stage: 'covering',
@@ -235,7 +236,7 @@ const HEAD_COURSE = {
 function headStep(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: Footprint, head: Piece, nails: number): Step {
   const bedding = sealantFor(context.catalog, 'joint');
   const run = 2 * (foot.to - foot.from) + foot.x1 - foot.x0 + 2 * headPast(context, foot);
-  const onTiles = context.surface.sides === 'covers';
+  const onTiles = isOnTiles(context);
   return laid([head], {
     course: head.course!,
     stage: 'covering',

@@ -12,7 +12,7 @@ import {
   valleySection,
 } from '../../roof/index.ts';
 import { type Requirements, leastOf, strictestOf } from '../../rules/index.ts';
-import type { ValleySide } from '../../slope/index.ts';
+import { type ValleySide, isOnTiles } from '../../slope/index.ts';
 import { type Surface, lastCourseBelow } from '../../surface/index.ts';
 import { inches, isFlatter } from '../../units/index.ts';
 
@@ -123,7 +123,7 @@ export function findValleys(
       const choice = job.valleys[key];
       const openOnly = [a, b].some((plane) => surfaces.get(plane.id)!.valleys === 'open');
       // between tiles a rib keeps the water of one side from driving under the other's cut edge (trade practice)
-      const usual = [a, b].some((plane) => surfaces.get(plane.id)!.sides === 'covers') ? 'ribbed' : 'plain';
+      const usual = [a, b].some((plane) => isOnTiles({ surface: surfaces.get(plane.id)! })) ? 'ribbed' : 'plain';
       const style = openOnly ? 'open' : (choice?.style ?? 'closed cut');
       const line = lineOf(a, edge);
       const [flowA, flowB] = [runoff(job.site.rainPerHour, areaA), runoff(job.site.rainPerHour, areaB)];
