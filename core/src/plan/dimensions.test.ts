@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { demoFile, demoHouse, demoLibrary } from '../../fixtures/demo.ts';
 import { anyCrossed, anyDormered, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { withSkylight } from '../../fixtures/tiles.ts';
 import { findItem } from '../catalog/index.ts';
 import { bounds, distanceToStretch } from '../roof/index.ts';
 import { inches } from '../units/index.ts';
@@ -103,6 +104,18 @@ describe('what the tape meets on a face is what governs it', () => {
   it('of a closed valley: what crosses goes at least 12 in past the centre, what is cut stays 2 in back', () => {
     expect(length(house, 'V1', 'past the centre')).toBeGreaterThanOrEqual(requirement('south', 'valley.cross') - 1e-6);
     expect(length(house, 'V1', 'back from the centre')).toBeCloseTo(inches(2), 1);
+  });
+
+  it('of an open valley on tiles: half the open width, 125 at the top and 155 at the foot, whatever breaks the courses above its head', () => {
+    const job = demoFile('keepers-cottage-back');
+    withSkylight(job, 1500, 2000);
+    const plane = job.features.find(({ kind }) => kind === 'chimney')!.plane;
+    job.features.at(-1)!.plane = plane;
+    const plan = planJob(job, demoLibrary);
+    for (const valley of ['V1', 'V2']) {
+      expect(length(plan, valley, 'back from the centre')).toBeGreaterThan(125 / 2);
+      expect(length(plan, valley, 'back from the centre')).toBeLessThan(155 / 2);
+    }
   });
 });
 

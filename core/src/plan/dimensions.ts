@@ -302,12 +302,14 @@ function shinglesAt({ pieces }: Plan, plane: string, [low, high]: readonly [Poin
     pieces.flatMap(({ mark, role, covers }) => {
       if (role !== 'course' || (covers[0]!.facet === plane) !== isOwn) return [];
       const outlines = covers.flatMap(({ facet, outline }) => (facet === plane ? [outline] : []));
-      return outlines.flatMap((outline): Line[] => {
-        if (!isOwn) return crossingEdges(outline, off).map(([from, to]) => ({ piece: mark, from, to }));
-        const nearest = outline.reduce((best, at) => (Math.abs(off(at)) < Math.abs(off(best)) ? at : best));
-        const on = along(nearest);
-        return [{ piece: mark, from: [low[0] + run[0] * on, low[1] + run[1] * on], to: nearest }];
-      });
+      if (!isOwn)
+        return outlines.flatMap((outline) => crossingEdges(outline, off).map(([from, to]) => ({ piece: mark, from, to })));
+      // a course broken by a chimney is cut to the valley at one of its parts, and one above the valley's head nowhere
+      const corners = outlines.flat();
+      if (Math.min(...corners.map(([, y]) => y)) >= high[1]) return [];
+      const nearest = corners.reduce((best, at) => (Math.abs(off(at)) < Math.abs(off(best)) ? at : best));
+      const on = along(nearest);
+      return [{ piece: mark, from: [low[0] + run[0] * on, low[1] + run[1] * on], to: nearest }];
     });
   return (
     [
