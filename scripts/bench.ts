@@ -14,10 +14,10 @@ import {
   measureReserve,
   packSchema,
   keptPlans,
-  newFeature,
   planJob,
 } from '#core';
-import { manyOf } from '../core/fixtures/roofs.ts';
+import { demoJob } from '../core/fixtures/demo.ts';
+import { manyFeatures, manyOf } from '../core/fixtures/roofs.ts';
 
 const demo = new URL('../demo/', import.meta.url);
 const json = (path: string): unknown => JSON.parse(readFileSync(new URL(path, demo), 'utf8'));
@@ -156,25 +156,6 @@ function reportWater(name: string, plan: ReturnType<typeof planJob>, request: Ch
   console.log(`  reserve ${told(reserve, 7)}`);
 }
 
-/** A slope with so many features in rows of ten, as high as they need: pipes, skylights and chimneys by turns. */
-function manyFeatures(count: number): Job {
-  const job = structuredClone(ringingHouse);
-  const part = slopePart(job);
-  part.eaveLength = inches(10 * 72 + 72);
-  part.slope = { kind: 'slope', length: inches(Math.ceil(count / 10) * 110 + 60) };
-  const plane = { id: 'north', eaveLength: part.eaveLength, slope: part.slope };
-  for (let i = 0; i < count; i++) {
-    const feature = newFeature((['pipe', 'skylight', 'chimney'] as const)[i % 3]!, job, plane);
-    if (feature.kind === 'headwall') continue;
-    feature.across = { from: 'left', distance: inches(48 + (i % 10) * 72) };
-    feature.up = { kind: 'slope', length: inches(48 + Math.floor(i / 10) * 110) };
-    job.features.push(feature);
-  }
-  const issues = checkJob(job, library);
-  if (issues.length > 0) throw new Error(issues[0]!.message);
-  return job;
-}
-
 report('the whole Ringing House', wholeHouse, 5);
 const anew = inUnits(() => void planJob(wholeHouse, library), 31, WARM);
 console.log(`  planned anew: ${told(anew, 31)}`);
@@ -199,8 +180,8 @@ for (const id of ['P1', 'SK1']) {
   );
   console.log(`  after moving ${id}, the other slopes kept: ${told(edit, 31)}`);
 }
-const thirty = report('30 features', manyFeatures(30), 5);
-const threeHundred = report('300 features', manyFeatures(300), 3);
+const thirty = report('30 features', manyFeatures(demoJob(), 30, 10), 5);
+const threeHundred = report('300 features', manyFeatures(demoJob(), 300, 10), 3);
 console.log(`ten times the features on ten times the roof: ${(threeHundred / thirty).toFixed(1)} times as long`);
 
 const finished = { plane: 'north', stage: 'finished' } as const;

@@ -17,7 +17,7 @@ import {
   isWithin,
   outlineArea,
   planJob,
-  slopeOf,
+  slopesOf,
   subtractOutlines,
 } from '#core';
 import { changed, demoHouse, demoLibrary, slopeRecord } from '../core/fixtures/demo.ts';
@@ -162,7 +162,8 @@ while (counts.tried < TRIES) {
     continue;
   }
   counts.faults++;
-  const planes = new Set(piece.covers.map(({ facet }) => slopeOf(plan, facet)));
+  const slopeOf = slopesOf(plan);
+  const planes = new Set(piece.covers.map(({ facet }) => slopeOf(facet)));
   const isNoticed = [...planes].some((plane) => {
     const key = `${name} ${plane}`;
     const before = base.get(key) ?? found(plan, plan, plane);

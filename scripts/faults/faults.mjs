@@ -276,8 +276,8 @@ export const FAULTS = [
   [
     'sheet metal ordered by area alone',
     'takeoff/packFlatStock.ts',
-    'return { needed: room.length,',
-    'return { sheets: Math.ceil(turned.reduce((sum, one) => sum + one.width * one.length, 0) / (sheet.width * sheet.length)),',
+    'return { needed: sheets.count(),',
+    'return { needed: Math.ceil(turned.reduce((sum, one) => sum + one.width * one.length, 0) / (sheet.width * sheet.length)),',
   ],
   // plan
   ['two walls with one mark pass', 'plan/check.ts', 'if (marks.has(wall.id))', 'if (marks.has(`${wall.id}?`))'],

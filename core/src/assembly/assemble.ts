@@ -113,6 +113,8 @@ export const inLengths = (count: number, lap: number): Words =>
 export const wallFacets = ({ facets }: Pick<Assembly, 'facets'>): ReadonlySet<string> =>
   new Set(facets.flatMap(({ id, kind }) => (kind === 'wall' ? [id] : [])));
 
-/** The slope a facet is, or stands on. */
-export const slopeOf = ({ facets }: Pick<Assembly, 'facets'>, facet: string): string =>
-  facets.find(({ id }) => id === facet)?.on ?? facet;
+/** The slope that each facet is, or stands on. */
+export function slopesOf({ facets }: Pick<Assembly, 'facets'>): (facet: string) => string {
+  const on = new Map(facets.map((facet) => [facet.id, facet.on]));
+  return (facet) => on.get(facet) ?? facet;
+}

@@ -1,4 +1,4 @@
-import { LINE_TOLERANCE } from '../units/index.ts';
+import { LINE_TOLERANCE, countWhile } from '../units/index.ts';
 
 /**
  * Where a piece stands in the order of laying, compared entry by entry: stage of the job; the slope's place in the order; what orders the stage on one slope (a
@@ -49,7 +49,7 @@ type Ordered = Pick<Slope, 'order'>;
 type Sheeted = Pick<Slope, 'order' | 'slits'>;
 
 /** Levels of a slope's underlayment from below: 1 for the lowest thing it is slit round; things at one height share a level. */
-const levelAt = ({ slits }: Sheeted, height: number): number => slits.filter(({ from }) => from < height + LINE_TOLERANCE).length;
+const levelAt = ({ slits }: Sheeted, height: number): number => countWhile(slits, ({ from }) => from < height + LINE_TOLERANCE);
 /** Over all of them: whole rows, and what goes over those. */
 const wholeRows = ({ slits }: Sheeted): number => slits.length + 1;
 const topmost = ({ slits }: Sheeted): number => slits.length + 2;

@@ -3,7 +3,9 @@ import {
   type EdgeKind,
   type Outline,
   type Point,
+  type Span,
   bounds,
+  byExtent,
   distanceToStretch,
   intersectOutlines,
   rectangle,
@@ -54,10 +56,11 @@ export function courseOutlines(context: PlaneContext, n: number): Outline[] {
     onPlane(context.plane, rectangle(x0, y0, x1, y1), context.openingsAt(n)),
   );
   const narrowest = leastOf(context.rules, 'covering.leastPiece');
+  const near = alongEave(outlines);
   return outlines.filter((outline) => {
     const { x0, x1, y0 } = bounds(outline);
     if (x1 - x0 >= narrowest || y0 < buttLine(context.lines, n + 1) - LINE_TOLERANCE) return true;
-    return outlines.some((other) => other !== outline && unionOutlines([outline, other]).length === 1);
+    return near(x0 - 1, x1 + 1).some((other) => other !== outline && unionOutlines([outline, other]).length === 1);
   });
 }
 
@@ -79,6 +82,13 @@ function plainBetween(outline: Outline, from: number, to: number): Outline | und
     ? rectangle(low, Math.min(levels[0]!, levels[1]!), high, Math.max(levels[0]!, levels[1]!))
     : undefined;
 }
+
+/** Outlines of a course, to be asked for by where they are along the eave. */
+export const alongEave = (outlines: readonly Outline[]): ((from: number, to: number) => readonly Outline[]) =>
+  byExtent(outlines, (outline): Span => {
+    const { x0, x1 } = bounds(outline);
+    return [x0, x1];
+  });
 
 /** The separate pieces of covering in one shingle's width: what stands in the course may part it. */
 export function piecesIn(outlines: readonly Outline[], from: number, to: number): Outline[] {

@@ -61,7 +61,7 @@ export const FROM_JOINT_ABOVE = inches(2.25);
 
 /** Where nails may stand at a height: where the course is, clear of metal and of what is kept free round flanges. */
 export const nailGroundAt = (
-  { metal, nailFree, valleys }: Pick<PlaneContext, 'metal' | 'nailFree' | 'valleys'>,
+  { metalAt, nailFreeAt, valleys }: Pick<PlaneContext, 'metalAt' | 'nailFreeAt' | 'valleys'>,
   outlines: readonly Outline[],
   y: number,
   jointsAbove: readonly number[] = [],
@@ -69,13 +69,13 @@ export const nailGroundAt = (
   subtractSpans(
     mergeSpans(outlines.flatMap((outline) => spansAcross(outline, y))),
     mergeSpans([
-      ...metal.flatMap((outline) => spansAcross(outline, y)),
+      ...metalAt(y, y).flatMap((outline) => spansAcross(outline, y)),
       ...jointsAbove.map((x): Span => [x - FROM_JOINT_ABOVE, x + FROM_JOINT_ABOVE]),
       ...valleys.flatMap((valley): Span[] => {
         const near = spanNear(valley.low, valley.high, reachOf(valley), y);
         return near ? [near] : [];
       }),
-      ...nailFree.flatMap(({ x0, x1, from, to }): Span[] => (y > from && y < to ? [[x0, x1]] : [])),
+      ...nailFreeAt(y, y).flatMap(({ x0, x1, from, to }): Span[] => (y > from && y < to ? [[x0, x1]] : [])),
     ]),
   );
 

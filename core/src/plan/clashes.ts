@@ -77,20 +77,16 @@ function thingsOn(context: PlaneContext, { pieces }: Assembly): Thing[] {
 }
 
 /** Two things that are made to meet: a wall and the headwall it runs into, a valley and what its roof stands on. */
-function meet({ fronts, walls, valleys, frames }: PlaneContext, a: Thing, b: Thing): boolean {
+function meet({ found, valleys }: PlaneContext, a: Thing, b: Thing): boolean {
   const touches = (one: Thing, other: Thing): boolean => {
-    const front = fronts.find(({ id }) => id === one.id);
+    const front = found.front(one.id);
+    const wall = found.wall(other.id);
     if (front)
-      return walls.some(
-        ({ id, x, to }) => id === other.id && to > front.y - 1 && (Math.abs(x - front.x0) < 1 || Math.abs(x - front.x1) < 1),
-      );
+      return wall !== undefined && wall.to > front.y - 1 && (Math.abs(wall.x - front.x0) < 1 || Math.abs(wall.x - front.x1) < 1);
     const valley = valleys.find(({ id }) => id === one.id);
     if (!valley) return false;
     if (valleys.some(({ id }) => id === other.id)) return true;
-    return (
-      walls.some(({ id, to }) => id === other.id && Math.abs(to - valley.low[1]) < 1) ||
-      frames.some(({ id, to }) => id === other.id && Math.abs(to - valley.low[1]) < 1)
-    );
+    return [wall, found.frame(other.id)].some((one) => one !== undefined && Math.abs(one.to - valley.low[1]) < 1);
   };
   return touches(a, b) || touches(b, a);
 }
@@ -150,15 +146,18 @@ function largest(outlines: readonly Outline[]): { across: number; up: number } |
 }
 
 /** Metal of what stands on the slope that has no roof under it: past the ridge, the eave or an end. Walls and valleys belong to the edges themselves. */
-function offSlope({ plane, lines, valleys, walls, fronts, frames }: PlaneContext, thing: Thing): Finding[] {
+function offSlope({ plane, lines, found, valleys }: PlaneContext, thing: Thing): Finding[] {
   // a wall at the slope's very end turns its corner beside the roof
-  const own = [
-    ...frames.filter(({ x0, x1 }) => x1 - x0 < 1),
-    ...valleys,
-    ...walls.filter(({ partOf }) => partOf === undefined),
-    ...fronts.filter(({ y }) => y > lines.end - 1),
-  ];
-  if (own.some(({ id }) => id === thing.id)) return [];
+  const frame = found.frame(thing.id);
+  const wall = found.wall(thing.id);
+  const front = found.front(thing.id);
+  if (
+    (frame && frame.x1 - frame.x0 < 1) ||
+    (wall && wall.partOf === undefined) ||
+    (front && front.y > lines.end - 1) ||
+    valleys.some(({ id }) => id === thing.id)
+  )
+    return [];
   const ground = [plane.outline];
   for (const { mark, role, outline } of thing.metal) {
     const off = subtractOutlines(outline, ground).map(bounds);

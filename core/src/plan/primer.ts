@@ -1,4 +1,4 @@
-import { type Assembly, type Piece, type Step, byLay, coat, isThere, rightBefore, slopeOf } from '../assembly/index.ts';
+import { type Assembly, type Piece, type Step, byLay, coat, isThere, rightBefore, slopesOf } from '../assembly/index.ts';
 import { coatingFor, findItem } from '../catalog/index.ts';
 import type { Library } from '../document/index.ts';
 import { outlineArea } from '../roof/index.ts';
@@ -26,12 +26,13 @@ export function primerSteps(assembly: Assembly, contexts: readonly PlaneContext[
       up.set(piece.detail, { ...known, area: known.area + Math.abs(outlineArea(outline)) });
     }
   }
+  const slopeOn = slopesOf(assembly);
   const primer = coatingFor(catalog, 'primer');
   return [...up].map(([detail, { first, facet, area }]): Step => {
     const sheet = findItem(catalog, 'iceBarrier', first.product!)!;
     return {
       lay: rightBefore(first.lay),
-      plane: slopeOf(assembly, facet),
+      plane: slopeOn(facet),
       detail,
       stage: 'dry-in',
       action: [

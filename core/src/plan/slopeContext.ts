@@ -1,6 +1,6 @@
 import { DETAILS, type Valley } from '../details/index.ts';
 import type { Job, Library, Plane } from '../document/index.ts';
-import { pitchAngle, slopeFactor } from '../roof/index.ts';
+import { type Outline, type Span, bounds, byExtent, pitchAngle, slopeFactor } from '../roof/index.ts';
 import type { Requirements } from '../rules/index.ts';
 import {
   type PlacedWall,
@@ -10,15 +10,16 @@ import {
   apronLegFor,
   asksOf,
   besideValley,
-  blocksFor,
+  blocksByCourse,
   cricketBehind,
+  findStanding,
   lastUnderApron,
   onLine,
   pickStep,
   standingBlocks,
   standOn,
 } from '../slope/index.ts';
-import { type Lines, buttLine, chalkLine, gaugeAt } from '../surface/index.ts';
+import { type Lines, buttLine, chalkLine, courseBand, gaugeAt } from '../surface/index.ts';
 import { inches } from '../units/index.ts';
 import type { Order } from './order.ts';
 import type { LaidOut } from './rulesOf.ts';
@@ -44,6 +45,8 @@ export function contextOf(
   // the last course goes under the apron of the wall along the top
   const lines = top ? { ...whole.lines, count: lastUnderApron(whole.lines, top.y, top.apronLeg) } : whole.lines;
   const sides = valleys.flatMap((valley) => valley.sides.filter(({ plane: id }) => id === plane.id).map(({ side }) => side));
+  const blocks = standingBlocks(walls, frames, plane);
+  const features = job.features.filter((feature) => feature.plane === plane.id);
   const steps = new Map<string, SidePiece | undefined>();
   const stepAt = (wall: PlacedWall): SidePiece | undefined => {
     if (!steps.has(wall.id)) steps.set(wall.id, pickStep(base, wall).item);
@@ -61,10 +64,12 @@ export function contextOf(
     angle: pitchAngle(plane.pitch),
     walls,
     frames,
-    blocks: standingBlocks(walls, frames, plane),
+    blocks,
+    blocksAt: byExtent(blocks, ({ from, to }) => [from, to]),
     fronts,
     valleys: sides,
-    features: job.features.filter((feature) => feature.plane === plane.id),
+    features,
+    found: findStanding(walls, frames, fronts, features),
     order: order.sheets,
     orderAt: (course: number): number => {
       const { place, woven } = order.courses.findLast(({ above }) => course > above || above === 0)!;
@@ -80,16 +85,18 @@ export function contextOf(
   const crickets = new Set(
     base.features.flatMap((feature) => (feature.kind === 'chimney' && cricketBehind(base, feature) ? [feature.id] : [])),
   );
+  const standing = blocksByCourse(base, crickets);
+  const openings = byExtent(details.openings, upSlope);
   return {
     ...base,
-    blocksFor: (n) => [...blocksFor(n, walls, frames, plane, lines, crickets), ...details.blocksFor(n)],
+    blocksFor: (n) => [...standing(n), ...details.blocksFor(n)],
     openingsAt: (n) => [
       // in a closed valley the starter and the first course of both sides meet on the centre, woven
       // below a dormer's eave the courses run on to the centre, under what the dormer's valley brings
       ...sides
         .filter(({ role, footOn }) => n > footOn && (role === 'open' || (role === 'cut' && n > 1)))
         .map((side) => besideValley(side, side.clearLow, side.clearHigh)),
-      ...details.openings,
+      ...openings(...courseBand(lines, n)),
     ],
     pierced: details.pierced,
     pipes: details.pipes,
@@ -99,14 +106,16 @@ export function contextOf(
       ...details.slits,
     ].sort((a, b) => a.from - b.from),
     metal: details.metal,
+    metalAt: byExtent(details.metal, upSlope),
     nailFree: details.nailFree,
+    nailFreeAt: byExtent(details.nailFree, ({ from, to }) => [from, to]),
     jointFree: details.jointFree,
     doubled: details.doubled,
     jointOff: (n) => [
       ...details.jointOff(n),
       ...sides.filter(({ footOn }) => n > footOn).flatMap((side) => nearValley(side, lines, n)),
       // beside a frame a step's nail stands at its outer edge, in the course under it
-      ...walls.flatMap((wall) => {
+      ...base.found.wallsAt(...courseBand(lines, n)).flatMap((wall) => {
         if (
           wall.partOf === undefined ||
           buttLine(lines, n) >= wall.to - 1 ||
@@ -118,6 +127,12 @@ export function contextOf(
       }),
     ],
   };
+}
+
+/** From where to where up the slope an outline reaches. */
+function upSlope(outline: Outline): Span {
+  const { y0, y1 } = bounds(outline);
+  return [y0, y1];
 }
 
 /** No apron's leg on the roof is shorter than what governs, whatever was asked for. */

@@ -1,5 +1,6 @@
 export * from './faces.ts';
 export * from './flow.ts';
+export * from './extents.ts';
 export * from './plane.ts';
 export * from './polygon.ts';
 export * from './spans.ts';

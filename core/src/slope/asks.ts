@@ -2,14 +2,24 @@ import type { Assembly, Finding } from '../assembly/index.ts';
 import type { Catalog } from '../catalog/index.ts';
 import type { Covering, Issue, Job } from '../document/index.ts';
 import type { Outline } from '../roof/index.ts';
-import type { RuleKey } from '../rules/index.ts';
 import type { Surface } from '../surface/index.ts';
-import type { Block, Doubled, Footprint, PlaneContext } from './model.ts';
+import type { Block, Doubled, NailFree, PlaneContext } from './model.ts';
 
 /** What is known of a slope before its covering is cut. */
 export type BaseContext = Omit<
   PlaneContext,
-  'blocksFor' | 'openingsAt' | 'pierced' | 'pipes' | 'slits' | 'metal' | 'nailFree' | 'jointFree' | 'jointOff' | 'doubled'
+  | 'blocksFor'
+  | 'openingsAt'
+  | 'pierced'
+  | 'pipes'
+  | 'slits'
+  | 'metal'
+  | 'metalAt'
+  | 'nailFree'
+  | 'nailFreeAt'
+  | 'jointFree'
+  | 'jointOff'
+  | 'doubled'
 >;
 
 export type Slit = { readonly x0: number; readonly x1: number; readonly from: number };
@@ -25,7 +35,7 @@ export type Asks = {
   readonly pipes: readonly Outline[];
   /** Where underlayment is slit: below `from` it lies under what wraps the thing there, beside it and above over it. */
   readonly slits: readonly Slit[];
-  readonly nailFree: readonly (Footprint & { readonly detail: string; readonly rule: RuleKey })[];
+  readonly nailFree: readonly NailFree[];
   jointFree(course: number): readonly { readonly x0: number; readonly x1: number }[];
   /** Where a course lies in two layers (over a skylight wider than one unit covers). */
   doubled(course: number): readonly Doubled[];

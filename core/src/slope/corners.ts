@@ -1,6 +1,6 @@
 import type { Cover, FourEdges } from '../assembly/index.ts';
 import type { Outline } from '../roof/index.ts';
-import type { Front, PlacedWall, PlaneContext } from './model.ts';
+import type { PlacedWall, PlaneContext } from './model.ts';
 
 /** A strip that reaches an outside corner on a face across the slope. */
 type AtCorner = {
@@ -23,8 +23,9 @@ type AtCorner = {
  */
 export function foldedRound(context: PlaneContext, { owner, end, sides, reach, low, high, holds }: AtCorner): Cover[] {
   const k = context.slopeFactor;
-  return context.walls
-    .filter(({ partOf, side }) => partOf === owner && sides.includes(side))
+  return context.found
+    .wallsOf(owner)
+    .filter(({ side }) => sides.includes(side))
     .map((wall): Cover => {
       const corner = (end === 'front' ? wall.from : wall.to) / k;
       const foot = corner * context.plane.pitch;
@@ -54,8 +55,8 @@ export function foldedOnto(
   const { partOf } = wall;
   const face =
     end === 'front'
-      ? context.fronts.find(({ id }) => id === `${partOf}F`)?.id
-      : context.frames.some(({ id, hasBack }) => id === partOf && hasBack)
+      ? context.found.front(`${partOf}F`)?.id
+      : partOf !== undefined && context.found.frame(partOf)?.hasBack
         ? `${partOf}B`
         : undefined;
   if (face === undefined) return [];
@@ -72,13 +73,6 @@ export function foldedOnto(
   ];
 }
 
-/** Does a side wall meet a headwall in an inside corner, at the slope's top? */
-export const meetInside = (front: Front, { x, to, side, cladding }: PlacedWall): boolean =>
-  to > front.y - 1 &&
-  cladding !== 'frame' &&
-  ((side === 1 && front.left === 'wall' && Math.abs(x - front.x0) < 1) ||
-    (side === -1 && front.right === 'wall' && Math.abs(x - front.x1) < 1));
-
 /**
  * A strip let into a side wall goes on level round the inside corner at its upper end, on to the headwall there. Two that only met in the corner would let
  * water in between (trade practice).
@@ -88,13 +82,13 @@ export function foldedInside(
   wall: PlacedWall,
   { reach, low, high, holds }: Pick<AtCorner, 'reach' | 'low' | 'high' | 'holds'>,
 ): Cover[] {
-  const front = context.fronts.find((one) => meetInside(one, wall));
-  if (!front) return [];
+  const corner = context.found.insideCorners.find((one) => one.wall === wall);
+  if (!corner) return [];
   const [x0, x1] = wall.side === 1 ? [wall.x, wall.x + reach] : [wall.x - reach, wall.x];
   const [lower, tip, upper, fold] = holds;
   return [
     {
-      facet: `${context.facet}/${front.id}`,
+      facet: `${context.facet}/${corner.front.id}`,
       outline: [[x0, low], [x1, low], [x1, high], [x0, high]], // prettier-ignore
       holds: wall.side === 1 ? [lower, tip, upper, fold] : [lower, fold, upper, tip],
     },

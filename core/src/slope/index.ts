@@ -4,6 +4,7 @@ export * from './counterSteps.ts';
 export * from './cover.ts';
 export * from './cricket.ts';
 export * from './flow.ts';
+export * from './found.ts';
 export * from './lastCourse.ts';
 export * from './model.ts';
 export * from './outlines.ts';

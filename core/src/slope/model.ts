@@ -95,6 +95,26 @@ export type ValleySide = {
   readonly acrossLow: number;
 };
 
+/** What stands on a slope, found by its name, its owner or its height: it is asked for again for each piece and each course. */
+export type Found = {
+  wall(id: string): PlacedWall | undefined;
+  frame(id: string): Frame | undefined;
+  front(id: string): Front | undefined;
+  feature(id: string): Feature | undefined;
+  /** The side walls of a chimney, a dormer, a frame, or of what stands behind a wall's corner. */
+  wallsOf(owner: string): readonly PlacedWall[];
+  /** What stands beside the heights from `low` to `high` up the slope. */
+  wallsAt(low: number, high: number): readonly PlacedWall[];
+  /** Fronts and frames whose aprons end there, over the covering below. */
+  frontsOver(low: number, high: number): readonly Front[];
+  framesOver(low: number, high: number): readonly Frame[];
+  /** Where a side wall meets a headwall in an inside corner, at the slope's top. */
+  readonly insideCorners: readonly { readonly front: Front; readonly wall: PlacedWall }[];
+};
+
+/** A rectangle that field nails keep clear of. */
+export type NailFree = Footprint & { readonly detail: string; readonly rule: RuleKey };
+
 /** All that a detail family may read to plan its part of one plane. */
 export type PlaneContext = {
   readonly job: Job;
@@ -111,7 +131,11 @@ export type PlaneContext = {
   readonly frames: readonly Frame[];
   /** Where walls stand on the plane and no covering lies. */
   readonly blocks: readonly Block[];
-  /** Blocks as one course sees them: what stands there, and what is cut out of the covering alone. */
+  /** The same between two heights. */
+  blocksAt(low: number, high: number): readonly Block[];
+  /** What stands on the slope, by name and by height. */
+  readonly found: Found;
+  /** Blocks as one course sees them: what stands in it, and what is cut out of the covering alone. */
   blocksFor(course: number): readonly Block[];
   /** Faces that look down the slope. */
   readonly fronts: readonly Front[];
@@ -126,6 +150,8 @@ export type PlaneContext = {
   readonly slits: readonly { readonly x0: number; readonly x1: number; readonly from: number }[];
   /** Metal that no shingle nail may go through: pans, crickets, head flashings. */
   readonly metal: readonly Outline[];
+  /** The same that comes between two heights. */
+  metalAt(low: number, high: number): readonly Outline[];
   /** Stretches of a course that are to have no joint (above a skylight). */
   jointFree(course: number): readonly { readonly x0: number; readonly x1: number }[];
   /** Where a course lies in two layers. */
@@ -133,7 +159,8 @@ export type PlaneContext = {
   /** Stretches where a course's joints must not stand: over a flange, over a step's nail. */
   jointOff(course: number): readonly { readonly x0: number; readonly x1: number }[];
   /** Where field nails keep clear of something other than a wall (a pipe's flange): rectangles. */
-  readonly nailFree: readonly (Footprint & { readonly detail: string; readonly rule: RuleKey })[];
+  readonly nailFree: readonly NailFree[];
+  nailFreeAt(low: number, high: number): readonly NailFree[];
   readonly features: readonly Feature[];
   /** Place of the slope in the order of laying, for all but its covering. */
   readonly order: number;

@@ -1,3 +1,4 @@
+import { byExtent } from '../roof/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 import type { Block } from './model.ts';
 
@@ -26,12 +27,13 @@ export function patchesRound(band: Patch, blocks: readonly Block[], gap: number)
   const breaks = [band.x0, band.x1];
   for (const block of standing) breaks.push(block.x0 - gap, block.x1 + gap);
   const columns = [...new Set(breaks)].filter((x) => x >= band.x0 && x <= band.x1).sort((a, b) => a - b);
+  const inColumn = byExtent(standing, (block) => [block.x0 - gap, block.x1 + gap]);
   const patches: Patch[] = [];
   for (let i = 1; i < columns.length; i++) {
     const [x0, x1] = [columns[i - 1]!, columns[i]!];
     if (x1 - x0 <= LINE_TOLERANCE) continue;
     const middle = (x0 + x1) / 2;
-    const taken = standing
+    const taken = inColumn(middle, middle)
       .filter((block) => block.x0 - gap < middle && block.x1 + gap > middle)
       .map(({ from, to }) => [from, to] as const);
     for (const [y0, y1] of subtract(band.y0, band.y1, taken)) {

@@ -1,9 +1,9 @@
 import { type Feature, type FeatureOf, type Job, type PartOf, type Plane, USUAL_WALL } from '../document/index.ts';
-import { type Point, slopeFactor, slopeLength } from '../roof/index.ts';
+import { type Point, byExtent, slopeFactor, slopeLength } from '../roof/index.ts';
 import { type Requirements, leastOf } from '../rules/index.ts';
-import { type Lines, buttLine, interfaceLines, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
+import { type Lines, buttLine, courseBand, interfaceLines, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
 import { inches } from '../units/index.ts';
-import type { Block, Footprint, Frame, Front, PlacedWall } from './model.ts';
+import type { Block, Footprint, Frame, Front, PlacedWall, PlaneContext } from './model.ts';
 import { blockBehind, blocksBehind, placeWalls } from './walls.ts';
 
 /** The covering above a back piece stops this far short of the back face or the valley line, so that the trough stays open. */
@@ -308,29 +308,36 @@ export const apronLegFor = ({ rules }: { readonly rules: Requirements }, asked: 
 export const lastUnderApron = (lines: Lines, y: number, apronLeg: number): number => lastCourseBelow(lines, y - apronLeg);
 
 /**
- * What a course is cut round. In front of a frame the courses over its apron's leg are left out; beside it they stop at its faces;
+ * What each course is cut round. In front of a frame the courses over its apron's leg are left out; beside it they stop at its faces;
  * behind it the first course stops short of the back so that the trough stays open, and no tail of a lower course is squeezed in there.
  */
-export function blocksFor(
-  n: number,
-  walls: readonly PlacedWall[],
-  frames: readonly Frame[],
-  plane: Plane,
-  lines: Lines,
+export function blocksByCourse(
+  { walls, frames, plane, lines }: Pick<PlaneContext, 'walls' | 'frames' | 'plane' | 'lines'>,
   crickets: ReadonlySet<string>,
-): Block[] {
+): (course: number) => Block[] {
   const others = walls.filter((wall) => wall.partOf === undefined);
-  const blocks = blocksBehind(others, plane.eaveLength);
-  for (const frame of frames) {
-    const under = lastUnderApron(lines, frame.from, frame.apronLeg);
-    const beside = interfaceLines(lines, frame.from, frame.to).last;
-    blocks.push({
-      x0: frame.x0,
-      x1: frame.x1,
-      from: n > under ? Number.NEGATIVE_INFINITY : frame.from,
-      // under a cricket's flange the tails of the courses beside go on, cut to its valleys like the rest
-      to: !frame.hasBack || crickets.has(frame.id) ? frame.to : n > beside ? frame.to + TROUGH : Number.POSITIVE_INFINITY,
-    });
-  }
-  return blocks.filter(({ to }) => to > buttLine(lines, n));
+  const besideWalls = byExtent(blocksBehind(others, plane.eaveLength), ({ from, to }) => [from, to]);
+  const placed = frames.map((frame) => ({
+    ...frame,
+    under: lastUnderApron(lines, frame.from, frame.apronLeg),
+    beside: interfaceLines(lines, frame.from, frame.to).last,
+  }));
+  // a course lies in front of it, beside it or behind it: its own lines may be farther off than its faces
+  const near = byExtent(placed, ({ from, to, under, beside }) => [
+    Math.min(from, buttLine(lines, under + 1)),
+    Math.max(to + TROUGH, buttLine(lines, beside)),
+  ]);
+  return (n) => {
+    const [low, high] = courseBand(lines, n);
+    return [
+      ...besideWalls(low, high),
+      ...near(low, high).map(({ id, x0, x1, from, to, hasBack, under, beside }): Block => ({
+        x0,
+        x1,
+        from: n > under ? Number.NEGATIVE_INFINITY : from,
+        // under a cricket's flange the tails of the courses beside go on, cut to its valleys like the rest
+        to: !hasBack || crickets.has(id) ? to : n > beside ? to + TROUGH : Number.POSITIVE_INFINITY,
+      })),
+    ];
+  };
 }

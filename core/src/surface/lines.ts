@@ -67,6 +67,15 @@ export const chalkLine = (lines: Lines, n: number): number => buttLine(lines, n)
 /** From the line of course `n` to the next. */
 export const gaugeAt = (lines: Lines, n: number): number => buttLine(lines, n + 1) - buttLine(lines, n);
 
+/**
+ * The heights that what is laid in course `n` lies between: from its butt line to a gauge above its top, where the sheet on it, under the next course, ends.
+ * Such a sheet begins a gauge above the butt line of the course over it, and is no longer up the slope than a unit.
+ */
+export const courseBand = (lines: Lines, n: number): readonly [low: number, high: number] => [
+  buttLine(lines, n),
+  chalkLine(lines, n) + gaugeAt(lines, n),
+];
+
 /** The widest step from one line to the next: what lengths that follow from the exposure are cut for. */
 export const widestGauge = (lines: Lines): number =>
   lines.at ? Math.max(lines.gauge, ...lines.at.slice(1).map((line, i) => line - lines.at![i]!)) : lines.gauge;

@@ -21,7 +21,7 @@ import { type ItemOf, itemById } from '../catalog/index.ts';
 import { type Outline, bounds, intersectOutlines, rectangle, subtractOutlines } from '../roof/index.ts';
 import { type RuleKey, isRequired, leastOf, mostOf } from '../rules/index.ts';
 import type { PlaneContext, ValleySide } from '../slope/index.ts';
-import { LINE_TOLERANCE, inches } from '../units/index.ts';
+import { LINE_TOLERANCE, countWhile, inches } from '../units/index.ts';
 import { type BarrierExtent, barrierExtent } from './extent.ts';
 import { stripRow } from './strips.ts';
 
@@ -87,11 +87,34 @@ function overSheets(context: PlaneContext, row: { readonly to: number }, r: numb
 const barrierLay = (context: PlaneContext, row: { readonly to: number }, r: number, along: number): LayKey =>
   overSheets(context, row, r, along)?.lay ?? barrierRow(context, r, along);
 
+/** The collar of what comes through the deck: top of its hole, and the slit its flap is lifted in. */
+type Collar = { readonly top: number; readonly slit: PlaneContext['slits'][number] };
+
+/** The collars that stand below a height up the slope. */
+function collarsBelow({ pierced, slits }: PlaneContext, height: number): Collar[] {
+  return pierced
+    .map(bounds)
+    .filter(({ y1 }) => y1 < height)
+    .flatMap(({ x0, x1, y0, y1 }) => {
+      const slit = slits
+        .slice(countWhile(slits, ({ from }) => from <= y0 - 1))
+        .find((one) => one.from >= y0 + 1 || (one.x0 < x0 && one.x1 > x1));
+      return slit && slit.from < y0 + 1 ? [{ top: y1, slit }] : [];
+    });
+}
+
 /**
  * A strip that laps over a sheet only from some height up is slit level there: what is below is slid under the sheet. Above a pipe a flap of it is lifted
  * over the upper collar, whose edge would face uphill.
  */
-function barrierCovers(context: PlaneContext, row: { readonly to: number }, r: number, along: number, outline: Outline): Cover[] {
+function barrierCovers(
+  context: PlaneContext,
+  collars: readonly Collar[],
+  row: { readonly to: number },
+  r: number,
+  along: number,
+  outline: Outline,
+): Cover[] {
   const cover = (part: Outline, lay?: LayKey): Cover => ({
     facet: context.facet,
     outline: part,
@@ -107,11 +130,9 @@ function barrierCovers(context: PlaneContext, row: { readonly to: number }, r: n
       ...part(y0, Math.min(y1, from)).map((below) => cover(below, barrierRow(context, r, along))),
       ...part(from, y1).map((above) => cover(above)),
     ];
-  const flaps = context.pierced.flatMap((hole) => {
-    const at = bounds(hole);
-    const slit = context.slits.find((one) => one.x0 < at.x0 && one.x1 > at.x1 && Math.abs(one.from - at.y0) < 1);
-    return slit && at.y1 < y1 ? [{ outline: rectangle(slit.x0, at.y1, slit.x1, y1 + 1), from: slit.from }] : [];
-  });
+  const flaps = collars
+    .filter(({ top }) => top < y1)
+    .map(({ top, slit }) => ({ outline: rectangle(slit.x0, top, slit.x1, y1 + 1), from: slit.from }));
   return [
     ...subtractOutlines(outline, flaps.map((flap) => flap.outline)).map((rest) => cover(rest)), // prettier-ignore
     ...flaps.flatMap((flap) =>
@@ -137,6 +158,7 @@ export function planBarrier(context: PlaneContext, extent: BarrierExtent, metal:
   ];
   const pieces: Piece[] = [];
   const steps: Step[] = [];
+  const collars = collarsBelow(context, extent.covered);
   extent.rows.forEach((row, r) => {
     const inRow: Piece[] = [];
     stripRow(context, { from: row.from, to: Math.min(row.to, lines.end) }, r, product.rollLength, endLap, longest).forEach(
@@ -147,7 +169,7 @@ export function planBarrier(context: PlaneContext, extent: BarrierExtent, metal:
           detail: 'underlayers',
           role: 'iceBarrier',
           product: product.id,
-          covers: strip.outlines.flatMap((outline) => barrierCovers(context, row, r, strip.from, outline)),
+          covers: strip.outlines.flatMap((outline) => barrierCovers(context, collars, row, r, strip.from, outline)),
           lay: barrierLay(context, row, r, strip.from),
           liesOn: [
             ...(inRow.length > 0 ? [inRow.at(-1)!.mark] : []),

@@ -17,7 +17,7 @@ import { type ItemOf, chooseNail, itemById } from '../catalog/index.ts';
 import { type Outline, bounds, intersectOutlines, rectangle } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
 import { type PlaneContext, besideValley } from '../slope/index.ts';
-import { LINE_TOLERANCE, inches } from '../units/index.ts';
+import { LINE_TOLERANCE, countWhile, inches } from '../units/index.ts';
 import { type BarrierExtent, underlaymentRows } from './extent.ts';
 import { stripRow } from './strips.ts';
 
@@ -40,10 +40,15 @@ export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | 
   const rows = underlaymentRows(start, lines.end, product.width, layers, rules);
   // rows that begin below the foot of a thing are laid before it is wrapped, those above after
   const feet = [...new Set(context.slits.map(({ from }) => from))];
-  const groupOf = (row: Stretch): number => feet.filter((foot) => foot < row.from + LINE_TOLERANCE).length;
-  const groups = [...new Set(rows.map(groupOf))];
-  const inGroup = new Map<string, number>();
+  const groupOf = (row: Stretch): number => countWhile(feet, (foot) => foot < row.from + LINE_TOLERANCE);
+  const groups = new Map(
+    rows.map((row) => [groupOf(row), { rows: [] as { row: Stretch; i: number }[], pieces: [] as Piece[], caps: 0 }]),
+  );
+  let below = under.map(({ mark }) => mark);
   rows.forEach((row, r) => {
+    const group = groups.get(groupOf(row))!;
+    group.rows.push({ row, i: r });
+    const inRow: string[] = [];
     stripRow(
       context,
       { from: row.from, to: Math.min(row.to, lines.end) },
@@ -55,42 +60,42 @@ export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | 
     ).forEach((strip, i) => {
       if (strip.outlines.length === 0) return;
       const mark = `UL${r + 1}-${i + 1}`;
-      pieces.push({
+      const piece: Piece = {
         mark,
         detail: 'underlayers',
         role: 'underlayment',
         product: product.id,
         covers: slitCovers(context, columns, strip.outlines, r, strip.from),
-        lay:
-          groups.length > 1 ? slitRow(context, feet[groupOf(row) - 1], r, strip.from) : underlaymentRow(context, r, strip.from),
-        liesOn:
-          r === 0
-            ? under.map((piece) => piece.mark)
-            : pieces.filter((piece) => piece.mark.startsWith(`UL${r}-`)).map((piece) => piece.mark),
+        lay: groups.size > 1 ? slitRow(context, feet[groupOf(row) - 1], r, strip.from) : underlaymentRow(context, r, strip.from),
+        liesOn: below,
         cutLength: strip.to - strip.from,
         keys: ['underlayment.layers', 'underlayment.sideLap', 'underlayment.endLap', 'underlayment.endLapStagger'],
-      });
-      inGroup.set(mark, groupOf(row));
-      if (cap) fasteners.push(...capFasteners(context, mark, row, strip.outlines, product, cap.id));
+      };
+      pieces.push(piece);
+      group.pieces.push(piece);
+      inRow.push(mark);
+      if (!cap) return;
+      const caps = capFasteners(context, mark, row, strip.outlines, product, cap.id);
+      fasteners.push(...caps);
+      group.caps += caps.length;
     });
+    below = inRow;
   });
   if (pieces.length === 0) return emptyAssembly;
   const sideLap = leastOf(rules, 'underlayment.sideLap');
-  const steps = groups.flatMap((group): Step[] => {
-    const own = pieces.filter(({ mark }) => inGroup.get(mark) === group);
-    const mine = rows.flatMap((row, i) => (groupOf(row) === group ? [{ row, i }] : []));
+  const steps = [...groups.values()].flatMap(({ rows: mine, pieces: own, caps }, g): Step[] => {
     const [first, last] = [mine[0]!, mine.at(-1)!];
     if (own.length === 0) return [];
-    const caps = fasteners.filter(({ piece }) => inGroup.get(piece) === group).length;
     // what it runs on past: its lower part goes under the wrap that comes next
-    const next = feet.find((foot) => foot > first.row.from + LINE_TOLERANCE && foot < last.row.to - LINE_TOLERANCE);
+    const above = feet[countWhile(feet, (foot) => foot <= first.row.from + LINE_TOLERANCE)];
+    const next = above !== undefined && above < last.row.to - LINE_TOLERANCE ? above : undefined;
     const which =
-      groups.length === 1
+      groups.size === 1
         ? `${rows.length} ${rows.length === 1 ? 'row' : 'rows'}`
         : first === last
           ? `row ${first.i + 1}`
           : `rows ${first.i + 1} to ${last.i + 1}`;
-    const isFirst = group === groups[0];
+    const isFirst = g === 0;
     return [
       laid(own, {
         stage: 'dry-in',
@@ -139,10 +144,11 @@ type Column = { readonly left: number; readonly right: number; readonly feet: re
 function columnsOf({ slits }: PlaneContext): Column[] {
   const ends = [...new Set(slits.flatMap(({ x0, x1 }) => [x0, x1]))].sort((a, b) => a - b);
   const xs = [Number.NEGATIVE_INFINITY, ...ends, Number.POSITIVE_INFINITY];
-  return xs.slice(1).map((right, i) => {
-    const left = xs[i]!;
-    return { left, right, feet: slits.filter(({ x0, x1 }) => x0 < right - 1 && x1 > left + 1).map(({ from }) => from) };
-  });
+  const columns = xs.slice(1).map((right, i) => ({ left: xs[i]!, right, feet: [] as number[] }));
+  for (const { x0, x1, from } of slits)
+    for (let i = countWhile(columns, ({ right }) => right <= x0 + 1); i < columns.length && columns[i]!.left < x1 - 1; i++)
+      columns[i]!.feet.push(from);
+  return columns;
 }
 
 /**
@@ -160,13 +166,25 @@ function slitCovers(
   if (context.slits.length === 0) return outlines.map(plain);
   return outlines.flatMap((outline) => {
     const { x0, x1, y0, y1 } = bounds(outline);
-    return columns.flatMap((column): Cover[] => {
+    const near = columns.slice(
+      countWhile(columns, (column) => column.right <= x0),
+      countWhile(columns, (column) => column.left < x1),
+    );
+    return near.flatMap((column): Cover[] => {
       const [left, right] = [Math.max(column.left, x0), Math.min(column.right, x1)];
       if (right - left < LINE_TOLERANCE) return [];
       const { feet } = column;
       if (feet.length === 0) return intersectOutlines(outline, rectangle(left, y0, right, y1)).map(plain);
-      const below = feet.findLast((foot) => foot <= y0);
-      const edges = [y0, ...feet.filter((foot) => foot > y0 && foot < y1), y1];
+      const under = countWhile(feet, (foot) => foot <= y0);
+      const below = feet[under - 1];
+      const edges = [
+        y0,
+        ...feet.slice(
+          under,
+          countWhile(feet, (foot) => foot < y1),
+        ),
+        y1,
+      ];
       return edges.slice(1).flatMap((high, l): Cover[] => {
         const low = edges[l]!;
         if (high - low < LINE_TOLERANCE) return [];

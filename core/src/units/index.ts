@@ -1,4 +1,5 @@
 export * from './area.ts';
+export * from './inOrder.ts';
 export * from './kept.ts';
 export * from './length.ts';
 export * from './mass.ts';

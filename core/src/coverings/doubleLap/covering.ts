@@ -146,8 +146,8 @@ function nailsOf(context: PlaneContext, course: Course, above: Course | undefine
 /** Where soakers lie under a course at a height: each as far as it is long, the one under the last course up to the ridge. */
 const soakersAt = (context: PlaneContext, n: number, y: number): readonly Span[] =>
   mergeSpans(
-    context.walls
-      .filter(({ from, to }) => y >= from - LINE_TOLERANCE && y <= to + LINE_TOLERANCE)
+    context.found
+      .wallsAt(y - LINE_TOLERANCE, y + LINE_TOLERANCE)
       .filter((wall) => y < buttLine(context.lines, Math.max(1, n)) + context.stepLength(wall) || n === context.lines.count)
       .map((wall): Span => {
         const far = wall.x + wall.side * context.stepLeg(wall);

@@ -14,7 +14,7 @@ import {
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
 import { coveringOfKind } from '../../document/index.ts';
-import { type Outline, type Span, bounds, mergeSpans, rectangle, subtractSpans } from '../../roof/index.ts';
+import { type Outline, type Span, bounds, byExtent, mergeSpans, rectangle, subtractSpans } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type PlaneContext, onPlane, patchesRound, spansOf } from '../../slope/index.ts';
 import {
@@ -28,7 +28,7 @@ import {
   twoLayerHeadlap,
   widestGauge,
 } from '../../surface/index.ts';
-import { LINE_TOLERANCE, inches } from '../../units/index.ts';
+import { LINE_TOLERANCE, distanceToNearest, inches } from '../../units/index.ts';
 import { courseOutlines, eaveOutlines, slopeFacet } from '../courses.ts';
 import { ridgePieces, ridgeSteps } from '../ridge.ts';
 import {
@@ -117,10 +117,9 @@ const groundOf = (
   jointsAbove: readonly number[] = [],
 ): readonly Span[] => {
   const clear = leastOf(context.rules, 'fieldNails.fromWall');
-  const beside = context.walls
-    .filter(
-      ({ from, to, fieldNails }) => fieldNails === 'clear-of-wall' && y >= from - LINE_TOLERANCE && y <= to + LINE_TOLERANCE,
-    )
+  const beside = context.found
+    .wallsAt(y - LINE_TOLERANCE, y + LINE_TOLERANCE)
+    .filter(({ fieldNails }) => fieldNails === 'clear-of-wall')
     .map((wall): Span => {
       const by = Math.max(clear, context.stepLeg(wall) + BESIDE_STEP);
       return wall.side === 1 ? [wall.x, wall.x + by] : [wall.x - by, wall.x];
@@ -146,18 +145,20 @@ function bondOf(context: PlaneContext, n: number, outlines: readonly Outline[], 
   };
 }
 
+/** Joints of a course, row by row. */
+const jointsOf = ({ rows }: Course): number[] => rows.flatMap((row) => row.joints);
+
 /** May a joint stand at a place: over nothing it must keep off, off the joints below, and off the nails there, which it would lay open? */
 function placeFor(context: PlaneContext, n: number, below: Course | undefined, apart: number): (x: number) => boolean {
-  const off = context.jointOff(n);
-  const joints = below?.rows.flatMap((row) => row.joints) ?? [];
+  const off = byExtent(context.jointOff(n), ({ x0, x1 }) => [x0, x1]);
   const ground = below ? groundOf(context, below.outlines, nailLine(context, below.n)) : [];
-  const nails = below ? unitsOf(below).flatMap((unit) => nailsIn(unit, ground, FROM_EDGE, APART)) : [];
-  const keepsOff = (x: number, others: readonly number[], by: number): boolean =>
-    others.every((other) => Math.abs(other - x) >= by - LINE_TOLERANCE);
+  const inOrder = (places: readonly number[]): number[] => places.toSorted((a, b) => a - b);
+  const joints = inOrder(below ? jointsOf(below) : []);
+  const nails = inOrder(below ? unitsOf(below).flatMap((unit) => nailsIn(unit, ground, FROM_EDGE, APART)) : []);
   return (x) =>
-    off.every(({ x0, x1 }) => x <= x0 + LINE_TOLERANCE || x >= x1 - LINE_TOLERANCE) &&
-    keepsOff(x, joints, apart) &&
-    keepsOff(x, nails, FROM_JOINT_ABOVE);
+    off(x, x).every(({ x0, x1 }) => x <= x0 + LINE_TOLERANCE || x >= x1 - LINE_TOLERANCE) &&
+    distanceToNearest(joints, x) >= apart - LINE_TOLERANCE &&
+    distanceToNearest(nails, x) >= FROM_JOINT_ABOVE - LINE_TOLERANCE;
 }
 
 /** Places a joint that has to move is looked for, nearest first. */
@@ -408,10 +409,8 @@ export function shakeFindings(context: PlaneContext): Finding[] {
     });
   const apart = leastOf(rules, 'covering.jointOffset');
   const courses = shakeCourses(context);
-  const joints = courses.map(({ rows }) => rows.flatMap((row) => row.joints));
-  const near = joints.findIndex((own, i) =>
-    own.some((x) => (joints[i - 1] ?? []).some((other) => Math.abs(other - x) < apart - LINE_TOLERANCE)),
-  );
+  const joints = courses.map((course) => jointsOf(course).sort((a, b) => a - b));
+  const near = joints.findIndex((own, i) => own.some((x) => distanceToNearest(joints[i - 1] ?? [], x) < apart - LINE_TOLERANCE));
   if (near > 0)
     findings.push({
       id: 'covering.jointOffset',

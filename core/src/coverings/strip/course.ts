@@ -1,8 +1,9 @@
-import { type Outline, type Span, bounds } from '../../roof/index.ts';
+import { type Outline, type Span, bounds, byExtent } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type PlaneContext, spansOf } from '../../slope/index.ts';
 import { jointOffset } from '../../surface/index.ts';
-import { LINE_TOLERANCE, inches } from '../../units/index.ts';
+import { LINE_TOLERANCE, distanceToNearest, inches } from '../../units/index.ts';
+import { alongEave } from '../courses.ts';
 import type { Unheld } from './held.ts';
 import { type Bond, layJoints, tabLines } from './joints.ts';
 import { type NailGround, hasRoom, nailGround } from './nails.ts';
@@ -66,17 +67,18 @@ export function layOutCourse(
     width: shingle.width,
     offset: shingle.bondOffset,
     least: leastOf(rules, 'covering.leastPiece'),
-    below: below ? jointsOf(below) : [],
+    below: below ? jointsOf(below).sort((a, b) => a - b) : [],
     apart: leastOf(rules, 'covering.jointOffset'),
-    off: context.jointOff(n),
+    off: byExtent(context.jointOff(n), ({ x0, x1 }) => [x0, x1]),
     ...tabsOf(context, n),
     holds: (from, to) => hasRoom(ground, from, to),
   };
+  const across = alongEave(outlines);
   const stretches = spans.map((one) => {
     const stretch = stretchAcross(one, crossings);
     const { x0, x1 } = stretch;
     return {
-      outlines: outlines.filter((outline) => bounds(outline).x0 < one[1] && bounds(outline).x1 > one[0]),
+      outlines: across(...one).filter((outline) => bounds(outline).x0 < one[1] && bounds(outline).x1 > one[0]),
       edges: [x0, ...layJoints(x0, x1, wholeIn(context, n, stretch, bond), bond), x1],
     };
   });
@@ -89,10 +91,9 @@ const BEYOND = inches(2.5);
 /** Joints that could not keep off those of the course below. */
 export function tooNear(context: PlaneContext, course: LaidOut, below: LaidOut | undefined): Unheld[] {
   const apart = leastOf(context.rules, 'covering.jointOffset');
-  const others = below ? openIn(context, below) : [];
+  const others = below ? openIn(context, below).toSorted((a, b) => a - b) : [];
   return jointsOf(course).flatMap((x) => {
-    let joint = apart;
-    for (const other of others) joint = Math.min(joint, Math.abs(other - x));
+    const joint = Math.min(apart, distanceToNearest(others, x));
     return joint < apart - LINE_TOLERANCE ? [{ course: course.n, x0: x, x1: x, nails: 0, joint }] : [];
   });
 }
@@ -119,7 +120,7 @@ function wholeOver([from, to]: Span, x0: number, x1: number, { width, below, apa
   const isGood = (aside: number): boolean =>
     [start + aside, start + aside + width].every(
       (x) =>
-        below.every((other) => Math.abs(other - x) >= apart - LINE_TOLERANCE) &&
+        distanceToNearest(below, x) >= apart - LINE_TOLERANCE &&
         [x - x0, x1 - x].every((left) => left >= least || left <= LINE_TOLERANCE),
     );
   const steps = Array.from({ length: Math.floor(slack / inches(0.5)) }, (_, i) => (i + 1) * inches(0.5));

@@ -19,11 +19,11 @@ import {
 import { chooseNail, itemById } from '../../catalog/index.ts';
 import { coveringOfKind } from '../../document/index.ts';
 import { type Point, bounds, isWithin } from '../../roof/index.ts';
-import { leastOf } from '../../rules/index.ts';
+import { leastOf, unheard } from '../../rules/index.ts';
 import { type PlaneContext, type ValleySide, cutAlong } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, chalkLine, courseMark } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches, stepsToReach } from '../../units/index.ts';
-import { courseOutlines, isUnderCaps, piecesIn, slopeFacet } from '../courses.ts';
+import { alongEave, courseOutlines, isUnderCaps, piecesIn, slopeFacet } from '../courses.ts';
 import { ridgePieces, ridgeSteps } from '../ridge.ts';
 import { type LaidOut, jointsOf, keywaysOf, layOutCourse, openIn, tooNear } from './course.ts';
 import { planDummies } from './dummyCourse.ts';
@@ -191,9 +191,10 @@ function nailCourse(
       unheld.push({ course: n, x0: one.farEnd, x1: one.farEnd, nails: far.length, across: one.id });
     return { line: one.line, nails: far.length };
   });
-  for (const { outlines: own, edges } of stretches)
+  for (const { outlines: all, edges } of stretches) {
+    const near = alongEave(all);
     for (let i = 1; i < edges.length; i++)
-      for (const piece of piecesIn(own, edges[i - 1]!, edges[i]!)) {
+      for (const piece of piecesIn(near(edges[i - 1]!, edges[i]!), edges[i - 1]!, edges[i]!)) {
         const { x0, x1 } = bounds(piece);
         const share = Math.min(perShingle, Math.max(least, stepsToReach(x1 - x0, shingle.width / perShingle)));
         const spots = nailPiece(ground, piece, share, least);
@@ -204,12 +205,12 @@ function nailCourse(
         const nails = spots.length + (beyond?.nails ?? 0);
         if (nails < least || (x1 - x0 < narrowest - LINE_TOLERANCE && !beyond)) unheld.push({ course: n, x0, x1, nails });
       }
-  for (const wall of context.walls.filter(({ fieldNails }) => fieldNails === 'in-headlap')) {
-    // the school that nails the shingle at the wall puts that nail where the next step hides it: middle of the headlap above y(n + 1)
-    const at: Point = [
-      wall.x + wall.side * (leastOf(rules, 'stepFlashing.roofLeg') / 2),
-      buttLine(context.lines, n + 1) + leastOf(rules, 'stepFlashing.headlap') / 2,
-    ];
+  }
+  // the school that nails the shingle at the wall puts that nail where the next step hides it: middle of the headlap above y(n + 1)
+  const hidden = buttLine(lines, n + 1) + leastOf(unheard(rules), 'stepFlashing.headlap') / 2;
+  for (const wall of context.found.wallsAt(hidden, hidden)) {
+    if (wall.fieldNails !== 'in-headlap') continue;
+    const at: Point = [wall.x + wall.side * (leastOf(rules, 'stepFlashing.roofLeg') / 2), hidden];
     const clear = fasteners.every((one) => Math.hypot(one.at[0] - at[0], one.at[1] - at[1]) >= NAILS_APART);
     if (at[1] >= wall.from && at[1] < wall.to - LINE_TOLERANCE && clear && outlines.some((outline) => isWithin(outline, at)))
       drive(context.facet, at);

@@ -1,6 +1,6 @@
 import type { Span } from '../../roof/index.ts';
 import { courseJoints } from '../../surface/index.ts';
-import { LINE_TOLERANCE, NOISE, inches, isOver } from '../../units/index.ts';
+import { LINE_TOLERANCE, NOISE, countWhile, distanceToNearest, inches, isOver } from '../../units/index.ts';
 
 /** What the joints of one course have to keep to. Lengths millimetres, places along the eave. */
 export type Bond = {
@@ -10,13 +10,13 @@ export type Bond = {
   readonly offset: number;
   /** Narrowest piece wanted. */
   readonly least: number;
-  /** Joints of the course below, and how far one stays from them. */
+  /** Joints of the course below in order, and how far one stays from them. */
   readonly below: readonly number[];
   readonly apart: number;
   /** Shingles with tabs keep their keyways in line every other course: joints stand only so many tabs from one place. */
   readonly tabs?: { readonly from: number; readonly width: number };
-  /** Where no joint may stand: over metal, beside a cut. */
-  readonly off: readonly { readonly x0: number; readonly x1: number }[];
+  /** Where no joint may stand between two places: over metal, beside a cut. */
+  off(from: number, to: number): readonly { readonly x0: number; readonly x1: number }[];
   /** Does a piece between two joints have room for its nails? */
   holds(from: number, to: number): boolean;
 };
@@ -31,12 +31,11 @@ const BROKEN = 20;
 const COST = { cut: 1, short: 0.5, moved: 0.3, narrow: 50, loose: 80, overMetal: 40, overJoint: 60 } as const;
 
 const withinOff = ({ off }: Bond, x: number): boolean =>
-  off.some((one) => x > one.x0 + LINE_TOLERANCE && x < one.x1 - LINE_TOLERANCE);
+  off(x, x).some((one) => x > one.x0 + LINE_TOLERANCE && x < one.x1 - LINE_TOLERANCE);
 
 function jointCost(bond: Bond, x: number, isRegular: boolean): number {
   let cost = isRegular ? 0 : COST.moved;
-  let nearest = Number.POSITIVE_INFINITY;
-  for (const other of bond.below) nearest = Math.min(nearest, Math.abs(other - x));
+  const nearest = distanceToNearest(bond.below, x);
   if (nearest < bond.apart - LINE_TOLERANCE) cost += COST.overJoint * (2 - nearest / bond.apart);
   if (withinOff(bond, x)) cost += COST.overMetal;
   return cost;
@@ -77,17 +76,16 @@ export function layJoints(x0: number, x1: number, whole: readonly Span[], bond: 
 }
 
 /** Joints strictly between two fixed edges. */
-function between(from: number, to: number, whole: Bond): number[] {
-  const { below, apart } = whole;
-  const bond = { ...whole, below: below.filter((x) => x > from - apart && x < to + apart) };
+function between(from: number, to: number, bond: Bond): number[] {
   const regular = courseJoints(bond.course, from, to, bond.width, bond.offset);
+  const onBond = new Set(regular);
   let edges = [from, ...regular, to];
   for (const reach of [2, 5]) {
     const bad = brokenRuns(edges, bond, reach);
     if (bad.length === 0) break;
     // from the end, so that earlier numbers stay good
     for (const [a, b] of bad.toReversed())
-      edges = [...edges.slice(0, a + 1), ...cheapest(edges[a]!, edges[b]!, regular, bond), ...edges.slice(b)];
+      edges = [...edges.slice(0, a + 1), ...cheapest(edges[a]!, edges[b]!, onBond, bond), ...edges.slice(b)];
   }
   return edges.slice(1, -1);
 }
@@ -110,9 +108,8 @@ function brokenRuns(edges: readonly number[], bond: Bond, reach: number): [numbe
 }
 
 /** The cheapest joints between two edges, by the shortest way from place to place. */
-function cheapest(from: number, to: number, regular: readonly number[], bond: Bond): number[] {
-  const places = placesBetween(from, to, regular, bond);
-  const onBond = new Set(regular);
+function cheapest(from: number, to: number, onBond: ReadonlySet<number>, bond: Bond): number[] {
+  const places = placesBetween(from, to, bond);
   const best = places.map(() => Number.POSITIVE_INFINITY);
   const back = places.map(() => 0);
   best[0] = 0;
@@ -148,14 +145,19 @@ export function tabLines(tabs: { readonly from: number; readonly width: number }
 }
 
 /** Places a joint may move to: the regular ones, the edges of what it has to keep off, whole shingles from either end, and a grid. */
-function placesBetween(from: number, to: number, regular: readonly number[], bond: Bond): number[] {
+function placesBetween(from: number, to: number, bond: Bond): number[] {
   const { width, least, below, apart, off, tabs } = bond;
   if (tabs) return [from, ...tabLines(tabs, from, to), to];
   const steps = (by: number): number[] => Array.from({ length: Math.floor((to - from) / by) }, (_, i) => (i + 1) * by);
   const wanted = [
-    ...regular,
-    ...off.flatMap(({ x0, x1 }) => [x0, x1]),
-    ...below.flatMap((x) => [x - apart, x + apart]),
+    ...courseJoints(bond.course, from, to, width, bond.offset),
+    ...off(from, to).flatMap(({ x0, x1 }) => [x0, x1]),
+    ...below
+      .slice(
+        countWhile(below, (x) => x <= from - apart),
+        countWhile(below, (x) => x < to + apart),
+      )
+      .flatMap((x) => [x - apart, x + apart]),
     from + least,
     to - least,
     ...steps(width).flatMap((by) => [from + by, to - by]),

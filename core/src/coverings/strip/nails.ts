@@ -15,7 +15,7 @@ import {
   subtractSpans,
   tidyOutline,
 } from '../../roof/index.ts';
-import { leastOf } from '../../rules/index.ts';
+import { leastOf, unheard } from '../../rules/index.ts';
 import { type PlacedWall, type PlaneContext, type ValleySide, fromValleyLine, lastUnderApron } from '../../slope/index.ts';
 import { buttLine, chalkLine } from '../../surface/index.ts';
 import { LINE_TOLERANCE, inches } from '../../units/index.ts';
@@ -88,24 +88,21 @@ function besideOf(context: PlaneContext, walls: readonly PlacedWall[], butt: num
 
 /** What comes near the heights from `low` to `high` at all: a course looks at nothing else. */
 function nearTo(context: PlaneContext, low: number, high: number): Near {
-  const { rules, nailFree, valleys, metal } = context;
-  const walls = context.walls.filter(
-    (wall) => high >= wall.from - LINE_TOLERANCE && low <= bandTop(context, wall) + LINE_TOLERANCE,
-  );
+  const { rules, nailFreeAt, valleys, metalAt } = context;
+  const walls = context.found
+    .wallsAt(low - leastOf(unheard(rules), 'stepFlashing.headlap') - LINE_TOLERANCE, high + LINE_TOLERANCE)
+    .filter((wall) => high >= wall.from - LINE_TOLERANCE && low <= bandTop(context, wall) + LINE_TOLERANCE);
   return {
     clear: leastOf(rules, 'fieldNails.fromWall'),
     walls: besideOf(context, walls, low),
-    nailFree: nailFree.filter(({ from, to }) => high > from && low < to),
+    nailFree: nailFreeAt(low, high).filter(({ from, to }) => high > from && low < to),
     valleys: valleys.flatMap((valley) => {
       const reach = reachOf(valley);
       return high > Math.min(valley.low[1], valley.high[1]) - reach && low < Math.max(valley.low[1], valley.high[1]) + reach
         ? [spansNear(valley.low, valley.high, reach)]
         : [];
     }),
-    metal: metal.filter((outline) => {
-      const { y0, y1 } = bounds(outline);
-      return y0 <= high && y1 >= low;
-    }),
+    metal: metalAt(low, high),
   };
 }
 
@@ -134,14 +131,16 @@ function metalAt({ metal, valleys, nailFree, walls, clear }: Near, y: number): S
 }
 
 /** Stretches of course `n` that an apron covers, each with the height up to which it does not. */
-function apronsOver({ lines, fronts, frames }: PlaneContext, n: number): { readonly over: Span; readonly from: number }[] {
+function apronsOver({ lines, found }: PlaneContext, n: number): { readonly over: Span; readonly from: number }[] {
   const [low, high] = [buttLine(lines, n) - 1, buttLine(lines, n + 1) + 1];
   const isOver = (at: number, leg: number): boolean => at - leg > low && at - leg < high && lastUnderApron(lines, at, leg) === n;
   return [
-    ...fronts
+    ...found
+      .frontsOver(low, high)
       .filter(({ y, apronLeg }) => isOver(y, apronLeg))
       .map(({ x0, x1, y, apronLeg }) => ({ over: [x0, x1] as const, from: y - apronLeg + UNDER_APRON })),
-    ...frames
+    ...found
+      .framesOver(low, high)
       .filter(({ from, apronLeg, hasBack }) => hasBack && isOver(from, apronLeg))
       .map(({ x0, x1, from, apronLeg }) => ({ over: [x0, x1] as const, from: from - apronLeg + UNDER_APRON })),
   ];

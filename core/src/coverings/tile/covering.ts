@@ -142,8 +142,8 @@ function nailsOf(
   if (!nail) return { fasteners: [], loose: [] };
   const y = Math.min(battenAbove(buttLine(lines, n), tile) - BELOW_BATTEN_EDGE, lines.end - BELOW_BATTEN_EDGE);
   // what begins above its tails lies over this course, and its nails under it
-  const metal = context.metal.filter((outline) => bounds(outline).y0 <= buttLine(lines, n) + LINE_TOLERANCE);
-  const ground = nailGroundAt({ ...context, metal }, outlines, y);
+  const under = context.metalAt(y, y).filter((outline) => bounds(outline).y0 <= buttLine(lines, n) + LINE_TOLERANCE);
+  const ground = nailGroundAt({ ...context, metalAt: () => under }, outlines, y);
   const each = leastOf(rules, 'covering.nails');
   const fasteners: Fastener[] = [];
   const loose: Span[] = [];

@@ -1,4 +1,4 @@
-import { type Outline, bounds, cricketOutline, rectangle } from '../../roof/index.ts';
+import { type Outline, bounds, byExtent, cricketOutline, rectangle } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import {
   type Asks,
@@ -33,13 +33,16 @@ export function chimneyAsks(context: BaseContext): Partial<Asks> {
       );
     metal.push(rectangle(foot.x0 - past, foot.to - OVER_STEPS, foot.x1 + past, foot.to + TROUGH));
   }
-  const boxed = metal.map((outline) => ({ outline, ...bounds(outline) }));
+  const boxed = byExtent(
+    metal.map((outline) => ({ outline, ...bounds(outline) })),
+    ({ y0, y1 }) => [y0, y1],
+  );
   return {
     openings,
     metal,
     // a joint over a flange, or just beside its edge, would let water creep past it
     jointOff: (n) =>
-      boxed.flatMap(({ outline, y0, y1 }) => {
+      boxed(buttLine(context.lines, n), buttLine(context.lines, n + 1)).flatMap(({ outline, y0, y1 }) => {
         const at = Math.max(buttLine(context.lines, n), y0);
         const top = buttLine(context.lines, n + 1);
         const xs = top > at && at <= y1 ? widthAt(outline, at) : [];

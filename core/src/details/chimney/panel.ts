@@ -24,7 +24,7 @@ export function panelOf(context: PlaneContext, chimney: FeatureOf<'chimney'>, cr
   const foot = footprint(chimney, plane);
   const met = interfaceLines(lines, foot.from, foot.to);
   const under = lastUnderApron(lines, foot.from, apronLegFor(context, chimney.apronLeg));
-  const wall = context.walls.find(({ id }) => id === `${chimney.id}L`)!;
+  const wall = context.found.wall(`${chimney.id}L`)!;
   const wallLeg = pickStep(context, wall).item?.wallLeg ?? stepNeed(context, wall).wallLeg;
   const stepped = chimney.masonry && chimney.counter === 'stepped' ? stepsOf(context, wall, wallLeg) : undefined;
   const squareInches = (area: number): string => `${(area / 25.4 ** 2).toFixed(1)} in² (${(area / 100).toFixed(0)} cm²)`;
@@ -105,7 +105,7 @@ function besideFigure(context: PlaneContext, left: PlacedWall, { first, last }: 
       label: context.surface.sides === 'soakers' ? 'Soakers a side' : 'Steps a side',
       value: [`${last - first + 1}, courses ${first} to ${last}`],
     };
-  const right = context.walls.find(({ id }) => id === left.id.replace(/L$/, 'R'))!;
+  const right = context.found.wall(left.id.replace(/L$/, 'R'))!;
   return {
     label: 'Cover flashing on the tiles',
     value: [cut(context.stepLeg(left)), ' at its left, ', cut(context.stepLeg(right)), ' at its right'],

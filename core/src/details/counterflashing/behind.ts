@@ -12,7 +12,7 @@ import { steppedFlat } from './stepped.ts';
 /** Over the back pan level; behind a cricket stepped up each half to a ridge piece. */
 export function planChimneyBack(context: PlaneContext, id: string): Assembly {
   const { covering, catalog, rules, plane } = context;
-  const feature = context.features.find((one) => one.id === id);
+  const feature = context.found.feature(id);
   if (feature?.kind !== 'chimney') return emptyAssembly;
   const foot = footprint(feature, plane);
   const facet = backFacet(context.facet, id);

@@ -75,8 +75,7 @@ export function planLevel(context: PlaneContext, level: Level): Assembly {
   if (!stock) return { ...emptyAssembly, findings: [noStock(level.id, level.name, covering.metal, depth, level.drop, level.on)] };
   const lap = leastOf(rules, 'counterflashing.endLap');
   // round each outside corner on to the side, where the pieces there lap it or are lapped by it
-  const ear = (side: 1 | -1): number =>
-    context.walls.some((wall) => wall.partOf === level.detail && wall.side === side) ? lap : 0;
+  const ear = (side: 1 | -1): number => (context.found.wallsOf(level.detail).some((wall) => wall.side === side) ? lap : 0);
   const [from, to] = [level.x0 - ear(-1), level.x1 + ear(1)];
   const pieces = cutRun(to - from, stock.length, lap).map((stretch, i, all): Piece => ({
     mark: `${level.id}-R${i + 1}`,

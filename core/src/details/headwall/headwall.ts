@@ -18,8 +18,9 @@ export const planHeadwalls = (context: PlaneContext): Assembly =>
 function planFront(context: PlaneContext, front: Front): Assembly {
   const atTop = front.y > context.lines.end - 1;
   // only a dormer's roof goes back into the slope; chimneys and frames have a back of their own, and a wall is told on its own sheet
-  const walls = new Set(context.walls.map(({ id }) => id));
-  const dormer = context.frames.find(({ id, hasBack }) => !hasBack && id === ownerOf(front) && !walls.has(id));
+  const owner = ownerOf(front);
+  const frame = context.found.frame(owner);
+  const dormer = frame && !frame.hasBack && !context.found.wall(owner) ? frame : undefined;
   return assemble([
     facetAndJoint(context, front),
     planMembrane(context, front),

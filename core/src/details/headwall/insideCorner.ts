@@ -2,15 +2,7 @@ import { seamOf } from '../../catalog/index.ts';
 import { type Assembly, type FlatPattern, type Piece, type Step, cut, emptyAssembly, inCourse } from '../../assembly/index.ts';
 import { type Outline, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import {
-  type Front,
-  type PlacedWall,
-  type PlaneContext,
-  cutFromStock,
-  meetInside,
-  stepMark,
-  wallFacetId,
-} from '../../slope/index.ts';
+import { type Front, type PlacedWall, type PlaneContext, cutFromStock, stepMark, wallFacetId } from '../../slope/index.ts';
 import { interfaceLines } from '../../surface/index.ts';
 
 const KEYS: RuleKey[] = ['apron.roofLeg', 'apron.wallLeg', 'apron.lap', 'flashing.thickness'];
@@ -22,8 +14,8 @@ export type ApronSizes = { readonly leg: number; readonly up: number; readonly l
  * walls, its corner soldered. An apron and a step that only butt there leave a hole at the corner.
  */
 export function planInsideCorners(context: PlaneContext, front: Front, facet: string, sizes: ApronSizes): Assembly {
-  const corners = context.walls.filter((wall) => meetInside(front, wall));
-  const made = corners.map((wall) => panAt(context, front, facet, wall, sizes));
+  const corners = context.found.insideCorners.filter((corner) => corner.front === front);
+  const made = corners.map(({ wall }) => panAt(context, front, facet, wall, sizes));
   return { ...emptyAssembly, pieces: made.map(({ piece }) => piece), steps: made.map(({ step }) => step) };
 }
 

@@ -39,9 +39,8 @@ export function planMembrane(context: PlaneContext, front: Front): Assembly {
   const stock = Math.min(covering.underlayers.longestStrip ?? product.rollLength, product.rollLength);
   // under the wall at a slope's top it goes over all the underlayment; where the masonry is opened first, after that
   const isAtTop = front.y > context.lines.end - 1;
-  const isOpened = context.features.some(
-    (one) => one.id === front.id && one.kind === 'headwall' && one.counter === 'through-wall',
-  );
+  const told = context.found.feature(front.id);
+  const isOpened = told?.kind === 'headwall' && told.counter === 'through-wall';
   const layOf = (i: number): LayKey => {
     if (isOpened) return masonryAbove(context, front.x0, AFTER_OPENING + i);
     return isAtTop ? wrapAtTop(context, front.x0 + i) : wrap(context, front.y, 'bottom', front.x0 + i);

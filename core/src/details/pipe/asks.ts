@@ -1,7 +1,7 @@
-import { type Outline, rectangle, slopeFactor } from '../../roof/index.ts';
+import { type Outline, byExtent, rectangle, slopeFactor } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import type { Asks, BaseContext } from '../../slope/index.ts';
-import { buttLine } from '../../surface/index.ts';
+import { buttLine, courseBand } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 import { type Leg, bootNeeds, legsOf } from './legs.ts';
 
@@ -22,22 +22,26 @@ function around({ plane }: BaseContext, { x, y, diameter }: Leg, clear: number):
 export function pipeAsks(context: BaseContext): Partial<Asks> {
   const legs = legsOf(context);
   const clear = (): number => leastOf(context.rules, 'fieldNails.fromWall');
+  const { lines } = context;
+  const holes = byExtent(
+    legs.map((leg) => {
+      const { gap } = bootNeeds(context, leg.hot);
+      const half = leg.diameter / 2 + (leg.clearance ?? 0);
+      return { leg, x0: leg.x - half, x1: leg.x + half, from: leg.y - leg.half - gap, to: leg.y + leg.half + gap };
+    }),
+    // the first course over it may begin above it, where its base reaches so far
+    ({ leg, from, to }) => [Math.min(from, leg.place ? buttLine(lines, leg.place.firstOver) : from), to],
+  );
+  const flanges = byExtent(legs, ({ y, place }) => (place ? [Math.min(y, place.lower), Math.max(y, place.upper)] : [y, y]));
   return {
     blocksFor: (n) =>
-      legs.map((leg) => {
-        const { gap } = bootNeeds(context, leg.hot);
-        const half = leg.diameter / 2 + (leg.clearance ?? 0);
-        const over = leg.place !== undefined && n >= leg.place.firstOver;
-        return {
-          x0: leg.x - half,
-          x1: leg.x + half,
-          from: over ? Number.NEGATIVE_INFINITY : leg.y - leg.half - gap,
-          to: leg.y + leg.half + gap,
-        };
-      }),
+      holes(...courseBand(lines, n)).map(({ from, leg, ...hole }) => ({
+        ...hole,
+        from: leg.place !== undefined && n >= leg.place.firstOver ? Number.NEGATIVE_INFINITY : from,
+      })),
     jointOff: (n) =>
-      legs.flatMap(({ x, boot, place }) =>
-        boot && place && n >= place.firstOver && buttLine(context.lines, n) < place.upper
+      flanges(...courseBand(lines, n)).flatMap(({ x, boot, place }) =>
+        boot && place && n >= place.firstOver && buttLine(lines, n) < place.upper
           ? [{ x0: x - boot.baseWidth / 2 - CLEAR_OF_JOINT, x1: x + boot.baseWidth / 2 + CLEAR_OF_JOINT }]
           : [],
       ),

@@ -1,5 +1,4 @@
-import { type Lines, buttLine } from '../../surface/index.ts';
-import { LINE_TOLERANCE } from '../../units/index.ts';
+import { type Lines, buttLine, lastCourseBelow } from '../../surface/index.ts';
 
 /** A base with a collar: how far its centre stands above its lower edge. */
 export type BootSize = { readonly baseWidth: number; readonly baseLength: number; readonly centre: number };
@@ -22,11 +21,8 @@ export type BootPlace = {
  * First course over a flange: the lowest butt line at least `showing` above the flange's lower edge. Flange at 79 in with 2 in showing:
  * 16 (butt 83.875 in); at 82 1/2 in only 1 3/8 in would show below 16, so it goes under and 17 is first.
  */
-export function firstCourseOver(lines: Lines, lower: number, showing: number): number {
-  let n = 1;
-  while (buttLine(lines, n) < lower + showing - LINE_TOLERANCE) n++;
-  return n;
-}
+export const firstCourseOver = (lines: Lines, lower: number, showing: number): number =>
+  lastCourseBelow(lines, lower + showing) + 1;
 
 /**
  * Where a boot stands and which course is first over it. `half` is the pipe's half length along the slope, `gap` what is left open round

@@ -4,7 +4,7 @@ import { leastOf } from '../../rules/index.ts';
 import { type PlaneContext, fromValleyLine, raftersIn, shiftSparing } from '../../slope/index.ts';
 import { clearPlaces } from '../../surface/index.ts';
 import { isAtLeast, isOver, isUnder } from '../../units/index.ts';
-import { type Leg, bootNeeds, legsOf, reachesBeside, takes } from './legs.ts';
+import { type Leg, bootNeeds, withBoot, reachesBeside, takes } from './legs.ts';
 import { centredWidth } from './tileBase.ts';
 
 export function legFindings(context: PlaneContext, leg: Leg): Finding[] {
@@ -209,9 +209,6 @@ function lifeOf(context: PlaneContext, leg: Leg): Finding[] {
 
 /** Would another base reach far enough above the cut-out? */
 function fits(context: PlaneContext, leg: Leg, item: ItemOf<'boot'>): boolean {
-  const features = context.features.flatMap((one) =>
-    one.id === leg.feature && one.kind === 'pipe' ? [{ ...one, boot: item.id }] : [],
-  );
-  const place = legsOf({ ...context, features })[0]?.place;
+  const { place } = withBoot(context, leg, item);
   return place !== undefined && isAtLeast(place.flangeAbove, bootNeeds(context, leg.hot).cover);
 }

@@ -78,6 +78,10 @@ function withBase(context: BaseContext, { chosen, ...told }: Told): Leg {
   return { ...told, half, boot, chosen: chosen !== null, place: boot && place(boot), reach };
 }
 
+/** A pipe as it would be with another base. */
+export const withBoot = (context: BaseContext, leg: Leg, { id }: ItemOf<'boot'>): Leg =>
+  withBase(context, { ...leg, chosen: id });
+
 /** What the rules ask of a boot. */
 export const bootNeeds = (
   { rules }: Pick<BaseContext, 'rules'>,

@@ -4,7 +4,7 @@ import type { RuleKey } from '../../rules/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
 import { buttLine } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
-import { type Leg, bootNeeds, legsOf, takes } from './legs.ts';
+import { type Leg, bootNeeds, withBoot, takes } from './legs.ts';
 import { centredWidth } from './tileBase.ts';
 
 const windowRound = (x0: number, x1: number, y0: number, y1: number, by = inches(20)) => ({
@@ -80,12 +80,7 @@ export function legPanel(context: PlaneContext, leg: Leg): FigurePanel {
         rows: itemsOf(context.catalog, 'boot')
           .filter((item) => takes(item, leg))
           .map((item) => {
-            const its = legsOf({
-              ...context,
-              features: context.features
-                .filter(({ id }) => id === leg.feature)
-                .map((feature) => (feature.kind === 'pipe' ? { ...feature, boot: item.id } : feature)),
-            }).find(({ id }) => id === leg.id)!.place!;
+            const its = withBoot(context, leg, item).place!;
             return [[item.name], [`${its.firstOver}`], [cut(its.flangeAbove)]];
           }),
       },

@@ -23,7 +23,7 @@ import { type ItemOf, chooseNail, itemsOf, sealantFor } from '../../catalog/inde
 import { rectangle } from '../../roof/index.ts';
 import type { RuleKey } from '../../rules/index.ts';
 import { type PlaneContext, wrapSheet } from '../../slope/index.ts';
-import { STARTER_MARK, buttLine, chalkLine, courseMark } from '../../surface/index.ts';
+import { STARTER_MARK, buttLine, chalkLine, courseMark, lastCourseAtOrBelow, lastCourseBelow } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 import type { BootPlace } from './boot.ts';
 import { legFindings } from './findings.ts';
@@ -230,7 +230,11 @@ function cutSteps(booted: Booted): Step[] {
   const { context, leg, place } = booted;
   const { gap } = bootNeeds(context, leg.hot);
   const what = leg.clearance ? 'cone' : leg.standoff ? 'leg' : 'pipe';
-  return Array.from({ length: context.lines.count }, (_, i) => i + 1).flatMap((n): Step[] => {
+  const { lines } = context;
+  // from the first course that reaches up to its hole to the last that lies over it
+  const from = Math.min(place.firstOver, lastCourseAtOrBelow(lines, leg.y - leg.half - gap - lines.reach));
+  const to = Math.min(lines.count, lastCourseBelow(lines, leg.y + leg.half + gap));
+  return Array.from({ length: Math.max(0, to - from + 1) }, (_, i) => from + i).flatMap((n): Step[] => {
     const how = cutsRound(booted, n);
     if (!how) return [];
     const over = n >= place.firstOver;

@@ -30,7 +30,7 @@ import { besideWall } from './side.ts';
 
 export function planFoot(context: PlaneContext, wall: PlacedWall, item: SidePiece): Assembly {
   // an apron along the front turns its corners itself
-  if (wall.face || context.fronts.some(({ id }) => id === `${wall.partOf}F`)) return emptyAssembly;
+  if (wall.face || context.found.front(`${wall.partOf}F`)) return emptyAssembly;
   if (wall.from > 0) return planApronEnd(context, wall, item);
   return wall.foot === 'kick-out' ? planKickOut(context, wall, item) : emptyAssembly;
 }

@@ -143,8 +143,8 @@ function soakerFigures({ lines, rules }: PlaneContext, soaker: SidePiece, first:
 }
 
 /** A wall that begins up the slope has an apron along its front. */
-function frontFigures({ fronts, lines, rules }: PlaneContext, wall: PlacedWall): Figure[] {
-  const front = fronts.find(({ id }) => id === `${wall.partOf}F`);
+function frontFigures({ found, lines, rules }: PlaneContext, wall: PlacedWall): Figure[] {
+  const front = found.front(`${wall.partOf}F`);
   if (!front) return [];
   const under = lastUnderApron(lines, front.y, front.apronLeg);
   return [

@@ -17,7 +17,6 @@ import {
   type PlaneContext,
   type SidePiece,
   detailOf,
-  meetInside,
   setAgainst,
   stepMark,
   turnsCorner,
@@ -39,7 +38,7 @@ export function planSoakers(context: PlaneContext, wall: PlacedWall, item: SideP
   // an apron along the top takes the place of one on the last course's head
   const laid = sideLines(context, wall, item, turned).filter(({ n }) => n <= lines.count);
   // under a ridge nothing comes down over the last one: it is cut long enough to reach it
-  const toRidge = wall.to >= lines.end && !context.fronts.some((front) => meetInside(front, wall));
+  const toRidge = wall.to >= lines.end && !context.found.insideCorners.some((corner) => corner.wall === wall);
   const side = laid.map((line, i) =>
     toRidge && i === laid.length - 1
       ? { ...line, upper: lines.end, reaches: Math.max(line.reaches, lines.end + item.wallLeg) }

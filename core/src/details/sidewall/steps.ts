@@ -62,7 +62,8 @@ export function planSteps(context: PlaneContext, wall: PlacedWall, item: SidePie
     const isUppermost = line === side.at(-1);
     // behind a chimney the back piece's wing laps over the last step and its nail; elsewhere nothing does, so the nail goes where the strip
     // or the counterflashing covers it
-    const underWing = wall.cladding !== 'frame' && context.frames.some(({ id, hasBack }) => id === wall.partOf && hasBack);
+    const underWing =
+      wall.cladding !== 'frame' && wall.partOf !== undefined && context.found.frame(wall.partOf)?.hasBack === true;
     // beside a frame the head flashing's arm laps over it: two nails to the deck, never into the frame
     const underHead = isUppermost && wall.cladding === 'frame';
     const last = isUppermost && !underWing && !underHead;

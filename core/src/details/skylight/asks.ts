@@ -28,8 +28,12 @@ export function skylightAsks(context: BaseContext): Partial<Asks> {
   );
   // asked only where a skylight is: a job without one needs nobody who speaks on it
   const past = (): number => leastOf(context.rules, 'skylight.headCourse');
-  const over = (n: number, layers: 1 | 2): typeof units =>
-    units.filter((one) => one.layers === layers && interfaceLines(lines, one.from, one.to).last + 1 === n);
+  const byCourse = new Map<number, typeof units>();
+  for (const unit of units) {
+    const n = interfaceLines(lines, unit.from, unit.to).last + 1;
+    byCourse.set(n, [...(byCourse.get(n) ?? []), unit]);
+  }
+  const over = (n: number, layers: 1 | 2): typeof units => (byCourse.get(n) ?? []).filter((one) => one.layers === layers);
   return {
     metal: units.map((unit) =>
       rectangle(

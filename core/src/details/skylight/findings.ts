@@ -3,7 +3,7 @@ import type { ItemOf } from '../../catalog/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
 import { type Footprint, type PlaneContext, SILL_LEG, isOnTiles } from '../../slope/index.ts';
-import { buttLine, interfaceLines } from '../../surface/index.ts';
+import { type Lines, buttLine, interfaceLines, lastCourseAtOrBelow } from '../../surface/index.ts';
 import { inches, isOver, isUnder } from '../../units/index.ts';
 import { extentFor } from '../../underlayers/index.ts';
 import { NEAR_SILL, headLayers } from './asks.ts';
@@ -13,6 +13,13 @@ import { openingOf } from './opening.ts';
 const BELOW_SILL = inches(12);
 
 const rafters = (count: number): string => `${count} ${count === 1 ? 'rafter' : 'rafters'}`;
+
+/** The lowest course whose butt line is nearer to a place up the slope than so much. */
+function courseNear(lines: Lines, y: number, nearer: number): number | undefined {
+  for (let n = lastCourseAtOrBelow(lines, y - nearer); n <= lines.count && buttLine(lines, n) < y + nearer; n++)
+    if (isUnder(Math.abs(buttLine(lines, n) - y), nearer)) return n;
+  return undefined;
+}
 
 export function findingsOf(
   context: PlaneContext,
@@ -46,9 +53,7 @@ export function findingsOf(
     say('kitSteps', 'breaks a rule', [`${name}: its kit brings ${kit.steps} steps a side, and ${steps} courses meet the frame: a course each.`], [`Order ${2 * (steps - kit.steps)} steps more of its maker.`]); // prettier-ignore
   const lower = foot.from - SILL_LEG;
   // over tiles it is dressed to them wherever it ends
-  const near = isOnTiles(context)
-    ? undefined
-    : Array.from({ length: lines.count }, (_, i) => i + 1).find((n) => isUnder(Math.abs(buttLine(lines, n) - lower), NEAR_SILL));
+  const near = isOnTiles(context) ? undefined : courseNear(lines, lower, NEAR_SILL);
   if (near !== undefined)
     say('sill', 'worth a look', [`${name}: the butt of course ${near} lies `, cut(Math.abs(buttLine(lines, near) - lower)), ' from the sill flashing’s lower edge, so the flashing has no full exposure to lie on.'], ['Shift the layout, or cut a filler course below it.'], 'skylight.headCourse'); // prettier-ignore
   if (kit && surface.years !== undefined && isUnder(kit.years, surface.years))

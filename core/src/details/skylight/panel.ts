@@ -45,7 +45,7 @@ export function panelOf(
     figures: [
       { label: 'Frame outside', value: [cut(skylight.width), ' × ', cut(skylight.height)] },
       { label: 'Sill up the slope', value: [mm(foot.from)] },
-      ...sidesOf(context, skylight.id, met),
+      ...sidesOf(context, skylight, met),
       { label: 'Kit', value: [kit ? kit.name : skylight.flashing === 'kit' ? 'none in the catalog' : 'bent on site'] },
       ...(off
         ? [
@@ -73,9 +73,13 @@ export function panelOf(
 }
 
 /** What stands at its sides and what goes over its head: steps under a course without a joint, or on tiles cover flashings past a crown. */
-function sidesOf(context: PlaneContext, id: string, { first, last }: { first: number; last: number }): Figure[] {
-  const { surface, rules, walls, features } = context;
-  const [left, right] = ['L', 'R'].map((side) => walls.find((wall) => wall.id === `${id}${side}`)!);
+function sidesOf(
+  context: PlaneContext,
+  skylight: FeatureOf<'skylight'>,
+  { first, last }: { first: number; last: number },
+): Figure[] {
+  const { surface, rules, found } = context;
+  const [left, right] = ['L', 'R'].map((side) => found.wall(`${skylight.id}${side}`)!);
   if (isOnTiles(context))
     return [
       {
@@ -84,9 +88,6 @@ function sidesOf(context: PlaneContext, id: string, { first, last }: { first: nu
         key: surface.crowns ? 'cover.pastCrown' : 'cover.roofLeg',
       },
     ];
-  const skylight = features.find(
-    (feature): feature is FeatureOf<'skylight'> => feature.kind === 'skylight' && feature.id === id,
-  )!;
   return [
     { label: 'Steps a side', value: [`${last - first + 1}, courses ${first} to ${last}`] },
     {

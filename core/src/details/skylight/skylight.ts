@@ -202,13 +202,11 @@ function headOf(context: PlaneContext, skylight: FeatureOf<'skylight'>, foot: Fo
       ].map((outline) => ({ facet, outline, holds: ['open'] as const })),
       { facet: `${facet}/${id}B`, outline: rectangle(foot.x0, 0, foot.x1, turned), holds: ['open'] },
       // its arms are turned up the sides, over the last steps and their nails
-      ...context.walls
-        .filter(({ partOf }) => partOf === id)
-        .map((wall) => ({
-          facet: wallFacetId(context, wall),
-          outline: onWall(context, wall, Math.max(wall.from, wall.to - HEAD_DOWN), wall.to, 0, turned),
-          holds: ['open'] as const,
-        })),
+      ...context.found.wallsOf(id).map((wall) => ({
+        facet: wallFacetId(context, wall),
+        outline: onWall(context, wall, Math.max(wall.from, wall.to - HEAD_DOWN), wall.to, 0, turned),
+        holds: ['open'] as const,
+      })),
     ],
     lay: inCourse(context, last + 1, 'backPiece', foot.to),
     liesOn: [courseMark(last)],

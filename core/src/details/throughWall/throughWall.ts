@@ -42,7 +42,7 @@ export const planThroughWalls = (context: PlaneContext): Assembly =>
     assemble([
       ...context.features.flatMap((feature) => {
         if (feature.kind !== 'headwall' || feature.counter !== 'through-wall') return [];
-        const front = context.fronts.find(({ id }) => id === feature.id);
+        const front = context.found.front(feature.id);
         return front ? [planOne(context, feature, front)] : [];
       }),
       ...context.walls.map((wall) => planTrays(context, wall)),

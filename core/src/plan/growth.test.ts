@@ -1,0 +1,29 @@
+import { describe, expect, it } from 'vitest';
+import { callsIn } from '../../fixtures/calls.ts';
+import { demoFile, demoJob, demoLibrary } from '../../fixtures/demo.ts';
+import { manyFeatures } from '../../fixtures/roofs.ts';
+import { checkJob } from './check.ts';
+import { planJob } from './planJob.ts';
+
+/** Ten times the features on ten times the roof take at most so much more work than that. */
+const AT_MOST = 11;
+
+describe('the work of planning grows with the roof, not with its square', () => {
+  it.each([
+    ['shingles', demoJob],
+    ['slates', () => demoFile('keepers-cottage-porch')],
+    ['tiles', () => demoFile('keepers-cottage-wash-house')],
+  ])('%s, ten times as far up and ten times as far along', async (_, job) => {
+    const work = (count: number, inRow: number): Promise<number> => {
+      const roof = manyFeatures(job(), count, inRow);
+      expect(checkJob(roof, demoLibrary)).toEqual([]);
+      return callsIn(() => void planJob(roof, demoLibrary));
+    };
+    // the first plan reads what later ones find read
+    await work(9, 3);
+    const few = await work(9, 3);
+    expect(few).toBeGreaterThan(100_000);
+    expect((await work(90, 3)) / few, 'up').toBeLessThan(AT_MOST);
+    expect((await work(90, 30)) / few, 'along').toBeLessThan(AT_MOST);
+  });
+});
