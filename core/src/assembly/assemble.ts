@@ -113,7 +113,11 @@ export const inLengths = (count: number, lap: number): Words =>
 export const wallFacets = ({ facets }: Pick<Assembly, 'facets'>): ReadonlySet<string> =>
   new Set(facets.flatMap(({ id, kind }) => (kind === 'wall' ? [id] : [])));
 
-/** The slope that each facet is, or stands on. */
+/** The slope a facet is, or stands on. */
+export const slopeOf = ({ facets }: Pick<Assembly, 'facets'>, facet: string): string =>
+  facets.find(({ id }) => id === facet)?.on ?? facet;
+
+/** The same, to be asked of many. */
 export function slopesOf({ facets }: Pick<Assembly, 'facets'>): (facet: string) => string {
   const on = new Map(facets.map((facet) => [facet.id, facet.on]));
   return (facet) => on.get(facet) ?? facet;

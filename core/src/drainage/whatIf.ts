@@ -6,7 +6,7 @@ import {
   inCourse,
   isSidePiece,
   rightAfter,
-  slopesOf,
+  slopeOf,
   upsideDown,
   wallFacets,
 } from '../assembly/index.ts';
@@ -112,7 +112,7 @@ const wallsNamed = ({ facets }: Assembly, name: string): string[] =>
 const stands = ({ covers }: Piece, walls: readonly string[]): boolean => covers.some(({ facet }) => walls.includes(facet));
 
 const pitchOf = (assembly: Assembly, facet: string): number =>
-  Math.tan(assembly.facets.find(({ id }) => id === slopesOf(assembly)(facet))!.angle);
+  Math.tan(assembly.facets.find(({ id }) => id === slopeOf(assembly, facet))!.angle);
 
 /** A piece moved on its slope, with its joints and its own fasteners; its part on a face across the slope moves only sideways. */
 function shifted(assembly: Assembly, piece: Piece, across: number, up: number): Assembly {
