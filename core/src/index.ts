@@ -1,6 +1,6 @@
 export * from './assembly/index.ts';
 export * from './catalog/index.ts';
-export { type FlowAtLine, type Footprint, channelDepth, footprint } from './slope/index.ts';
+export { type FlowAtLine, type Footprint, type PlacedWall, channelDepth, faceAt, footprint, placeWalls } from './slope/index.ts';
 export * from './document/index.ts';
 export * from './drainage/index.ts';
 export * from './exchange/index.ts';

@@ -62,7 +62,7 @@ describe.each([
 
   it('has what is shipped beside what it had, and both are read', async () => {
     const { packs, catalogs } = await store.shelf();
-    expect(catalogs.map(({ version }) => version)).toEqual([1, 2, 3, 4, 5, 6, 7].filter((version) => version >= catalog));
+    expect(catalogs.map(({ version }) => version)).toEqual([1, 2, 3, 4, 5, 6, 7, 8].filter((version) => version >= catalog));
     expect(packs.filter(({ id }) => id === 'model-code').map(({ version }) => version)).toEqual(
       [1, 2].filter((version) => version >= catalog),
     );

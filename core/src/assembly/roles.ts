@@ -34,6 +34,8 @@ export const ROLES = {
   step: { name: 'step flashing', surface: 'flat metal', drawn: 'through', lettered: 'nowhere' },
   soaker: { name: 'soaker', surface: 'flat metal', drawn: 'through', lettered: 'nowhere' },
   coverFlashing: { name: 'cover flashing', surface: 'flat metal', drawn: 'through', lettered: 'slope' },
+  channel: { name: 'channel', surface: 'channel metal', drawn: 'through', lettered: 'slope' },
+  channelFoot: { name: 'channel foot', surface: 'flat metal', drawn: 'through', lettered: 'slope' },
   interlay: { name: 'felt interlay', surface: 'covering', drawn: 'laid', lettered: 'nowhere' },
   pan: { name: 'back pan', surface: 'shaped metal', drawn: 'through', lettered: 'slope' },
   cricket: { name: 'cricket', surface: 'channel metal', drawn: 'through', lettered: 'slope' },

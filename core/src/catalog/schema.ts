@@ -91,6 +91,8 @@ const shake = z.strictObject({
 });
 /** Felt laid between the courses of shakes. */
 const interlay = z.strictObject({ ...common, kind: z.literal('interlay'), width: size, rollLength: size });
+/** Laid under the cut edges of tiles along a wall at an angle; its free side is turned up by its depth. */
+const channel = z.strictObject({ ...common, ...packaged, kind: z.literal('channel'), length: size, width: size, depth: size });
 const batten = z.strictObject({ ...common, ...packaged, kind: z.literal('batten'), length: size, width: size, thickness: size });
 const starter = z.strictObject({ ...common, ...packaged, kind: z.literal('starter'), height: size, width: size });
 const ridgeCap = z.strictObject({
@@ -274,6 +276,7 @@ export const itemSchema = z.discriminatedUnion('kind', [
   shake,
   interlay,
   batten,
+  channel,
   starter,
   ridgeCap,
   ridgeVent,

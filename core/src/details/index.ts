@@ -1,6 +1,7 @@
 import type { DetailFamily } from '../slope/index.ts';
 import { chimneyAsks, planChimneys } from './chimney/index.ts';
 import { planCounterflashing } from './counterflashing/index.ts';
+import { channelAsks, planChannels } from './channel/index.ts';
 import { planHeadwalls } from './headwall/index.ts';
 import { pipeAsks, planPipes } from './pipe/index.ts';
 import { planSidewalls } from './sidewall/index.ts';
@@ -10,6 +11,7 @@ import { planThroughWalls } from './throughWall/index.ts';
 /** Every detail family of a slope; a new one is a folder beside these and a line here. Valleys join two slopes and are planned after. */
 export const DETAILS: readonly DetailFamily[] = [
   { name: 'sidewall', plan: planSidewalls },
+  { name: 'channel', asks: channelAsks, plan: planChannels },
   { name: 'headwall', plan: planHeadwalls },
   { name: 'chimney', asks: chimneyAsks, plan: planChimneys },
   { name: 'skylight', asks: skylightAsks, plan: planSkylights },

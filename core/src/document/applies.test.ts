@@ -47,7 +47,7 @@ describe('a file of version 2', () => {
 
   it('is read: its pitches are what was said, its flue’s clearance is still to be asked', () => {
     const job = jobSchema.parse(upgradeJob(old, demoShelf));
-    expect([job.version, job.catalog, job.packs[0]]).toEqual([5, 2, { id: 'model-code', version: 2 }]);
+    expect([job.version, job.catalog, job.packs[0]]).toEqual([6, 2, { id: 'model-code', version: 2 }]);
     expect(job.parts.map(({ pitch }) => pitch)).toEqual([6, 6, 4].map((rise) => ({ rise, run: 12 })));
     expect(job.features.find((one) => one.kind === 'pipe' && one.hot)).toMatchObject({ clearance: null });
     expect(checkJob(job, demoLibrary)).toEqual([]);

@@ -8,6 +8,7 @@ import {
   type SlopeMeasure,
   axesOf,
   bounds,
+  clipByLine,
   joinFaces,
   rectangle,
   slopeFactor,
@@ -15,7 +16,7 @@ import {
   toPlan,
 } from '../roof/index.ts';
 import { NOISE, inches, isOver, pitchOf, printLength } from '../units/index.ts';
-import type { Job, Part, PartOf, PlaneRecord } from './schema.ts';
+import { type Job, type Part, type PartOf, type PlaneRecord, isSlanted } from './schema.ts';
 
 /** One slope of the roof put together: what the job tells of it, its measures, its shape and its place in plan. */
 export type Plane = PlaneRecord & {
@@ -41,8 +42,25 @@ type Made = { record: PlaneRecord; face: Face };
 
 const faceOf = (part: Part, record: PlaneRecord, place: RoofPlace, outline: Outline): Made => ({
   record,
-  face: { id: record.id, part: part.id, place, pitch: pitchOf(part.pitch), outline },
+  face: { id: record.id, part: part.id, place, pitch: pitchOf(part.pitch), ...endedAtWalls(record, outline) },
 });
+
+/** A slope ends at the walls at an angle to it: what lies behind them is no roof. Level measure. */
+function endedAtWalls({ walls }: PlaneRecord, whole: Outline): Pick<Face, 'outline' | 'against'> {
+  const slanted = walls.filter(isSlanted);
+  if (slanted.length === 0) return { outline: whole };
+  const run = bounds(whole).y1;
+  const against = slanted.map(({ x, slant }): [Point, Point] => [
+    [x, 0],
+    [slant.topX, run],
+  ]);
+  const outline = slanted.reduce((left, { stands, x, slant }) => {
+    const side = stands === 'left' ? 1 : -1;
+    return clipByLine(left, ([u, v]) => side * (u - x - ((slant.topX - x) * v) / run));
+  }, whole);
+  // where nothing is left the check says so, and the slope is planned without
+  return outline.length < 3 ? { outline: whole } : { outline, against };
+}
 
 const turned = (facing: number, by: number): number => (((facing + by) % 360) + 360) % 360;
 
@@ -198,7 +216,8 @@ export function planesOf(job: Job): { planes: Plane[]; problems: PartProblem[] }
     const part = partOf.get(face.part)!;
     const shape = joined[i]!;
     if (shape.outline.length < 3) return [];
-    const moved = fromLeftEnd(shape);
+    // what is told of walls at an angle is measured from where the slope's left end would be without them
+    const moved = face.against ? shape : fromLeftEnd(shape);
     const box = bounds(moved.outline);
     return [
       {

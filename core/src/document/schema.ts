@@ -5,8 +5,11 @@ import { coveringSchema } from './choices/index.ts';
 import { workSchema } from './work.ts';
 import { area, id, length, name, productId } from './fields.ts';
 
-/** Versions 1 (a list of single slopes), 2 (pitch as a bare number), 3 (without a catalog version) and 4 (one covering) are still read (see `upgrade.ts`). */
-export const JOB_FORMAT_VERSION = 5;
+/**
+ * Versions 1 (a list of single slopes), 2 (pitch as a bare number), 3 (without a catalog version), 4 (one covering) and 5 (walls square to the eave) are still read (see
+ * `upgrade.ts`).
+ */
+export const JOB_FORMAT_VERSION = 6;
 
 export const CLADDINGS = ['boards', 'render', 'masonry'] as const;
 export type Cladding = (typeof CLADDINGS)[number];
@@ -15,6 +18,9 @@ export const COUNTERS = ['reglet', 'stepped', 'repair'] as const;
 export type Counter = (typeof COUNTERS)[number];
 /** A wall may have its trays through the masonry instead, a step of the roof each. */
 export const WALL_COUNTERS = [...COUNTERS, 'trays'] as const;
+/** What drains the cut edges of tiles along a wall at an angle. */
+export const SLANT_DRAINS = ['moulded channel', 'lead channel', 'cover alone'] as const;
+export const SLANT_RAFTERS = ['set back', 'at the wall', 'no access'] as const;
 const jointSpacing = length(inches(1), inches(16));
 export const POINTINGS = ['sound', 'open joints'] as const;
 const cavityWall = {
@@ -54,12 +60,36 @@ const wallSchema = z.strictObject({
   counter: z.enum(WALL_COUNTERS).default('reglet'),
   /** From joint to joint of the masonry. */
   jointSpacing: jointSpacing.default(inches(8 / 3)),
+  /** Where it stands at an angle to the slope, from the eave to the top; null: square to the eave. */
+  slant: z
+    .strictObject({
+      /** Its face at the top of the slope, from the slope's left end. */
+      topX: length(0, inches(12_000)),
+      /** What drains the cut edges of the tiles along it: a moulded channel, one of folded lead, or nothing but the cover flashing. */
+      drain: z.enum(SLANT_DRAINS),
+      /** The last rafter, on which the battens' cut ends are to bear. */
+      rafter: z.enum(SLANT_RAFTERS),
+      /** How far up the slope the channel ends on the tiles below; 0: it runs on into the gutter. */
+      channelFrom: length(0, inches(60)),
+      /** Mortar bedded along the channel, under the cut tiles. */
+      mortar: z.boolean(),
+    })
+    .nullable()
+    .default(null),
   /** What trays through it have to cross. */
   cavityWall: z
     .strictObject(cavityWall)
     .default({ veneer: inches(3.625), cavity: inches(1), rise: inches(8), pointing: 'sound' }),
 });
 export type Wall = z.infer<typeof wallSchema>;
+/** A wall this little off square over the whole slope is square: no more than a course is trimmed by (trade practice). */
+const SQUARE = 25;
+
+/** Does it stand at an angle to the slope? */
+export const isSlanted = <W extends Pick<Wall, 'x' | 'slant'>>(
+  wall: W,
+): wall is W & { readonly slant: NonNullable<Wall['slant']> } =>
+  wall.slant !== null && Math.abs(wall.slant.topX - wall.x) > SQUARE;
 
 /** How a wall is flashed where nobody has said otherwise. */
 export const USUAL_WALL = {
@@ -69,7 +99,16 @@ export const USUAL_WALL = {
   stepFlashing: null,
   counter: 'reglet',
   jointSpacing: inches(8 / 3),
+  slant: null,
 } as const satisfies Partial<Wall>;
+
+/** How a wall at an angle is drained where nobody has said otherwise. */
+export const USUAL_SLANT = {
+  drain: 'moulded channel',
+  rafter: 'set back',
+  channelFrom: 300,
+  mortar: false,
+} as const satisfies Partial<NonNullable<Wall['slant']>>;
 
 /** Along the slope, or level. */
 const measure = z.strictObject({ kind: z.enum(['slope', 'level']), length: length(0, inches(6_000)) });

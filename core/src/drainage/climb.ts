@@ -1,5 +1,5 @@
 import { LINE_TOLERANCE } from '../units/index.ts';
-import { borderHigh, borderLow, borderX, chartAt, findLayer, highAt, highestUpTo, lowAt, topOf } from './mesh.ts';
+import { type Foot, alongFoot, chartAt, findLayer, highAt, highestUpTo, lowAt, topOf } from './mesh.ts';
 import { FAR, type Stretch, climbedAt, leftEnd, rightEnd, stretch, within } from './stretch.ts';
 import {
   type Water,
@@ -42,8 +42,9 @@ export function climb(water: Water, state: number, by: Stretch | undefined, open
     const risen = { ...line, d0: at(line.x0, line.y0), d1: at(line.x1, line.y1) };
     climbInto(water, state, above, above, risen, node);
   }
-  for (const { wall, roof, at: where } of mesh.rises.get(cell) ?? []) {
-    const risen = upWall(water, wall, roof, where, at);
+  for (const foot of mesh.rises.get(cell) ?? []) {
+    const { wall } = foot;
+    const risen = upWall(water, foot, at);
     if (risen) climbInto(water, state, wall, -1, risen, node);
   }
 }
@@ -51,20 +52,16 @@ export function climb(water: Water, state: number, by: Stretch | undefined, open
 /** Along the foot of a wall, as far as the water has climbed beside it. */
 function upWall(
   { mesh }: Water,
-  wall: number,
-  roof: number,
-  where: 'left' | 'right' | 'top' | 'bottom',
+  { wall, roof, at: where, line }: Foot,
   at: (x: number, y: number) => number,
 ): Stretch | undefined {
   let [xa, xb] = [mesh.left[wall]!, mesh.right[wall]!];
   let [da, db] = [FAR, FAR];
   if (where === 'left' || where === 'right') {
     const k = Math.hypot(1, chartAt(mesh, wall).raking!);
-    const side = where === 'right' ? 1 : -1;
-    xa = Math.max(xa, borderLow(mesh, roof, side) / k);
-    xb = Math.min(xb, borderHigh(mesh, roof, side) / k);
-    const x = borderX(mesh, roof, side);
-    [da, db] = [at(x, xa * k), at(x, xb * k)];
+    xa = Math.max(xa, line[0][1] / k);
+    xb = Math.min(xb, line[1][1] / k);
+    [da, db] = [at(alongFoot(line, xa * k), xa * k), at(alongFoot(line, xb * k), xb * k)];
   } else {
     xa = Math.max(xa, mesh.left[roof]!);
     xb = Math.min(xb, mesh.right[roof]!);

@@ -21,6 +21,7 @@ import {
   heldBeside,
   isHeld,
   isOpen,
+  isSideways,
   isWet,
   layerOf,
   lineBetween,
@@ -120,7 +121,7 @@ function creepInto(water: Water, state: number, next: number, side: 1 | -1, othe
   const target = inside >= 0 ? inside : highestUpTo(mesh, next, layer);
   if (inside < 0 && layer > 0) {
     touchingBeside(water, state, next, side, by);
-    if (isHeld(water, heldBeside(water, cell, side, layer))) return;
+    if (isHeld(water, heldBeside(water, cell, side, layer)) || isHeldAtCorner(water, cell, side, layer, by)) return;
   }
   if (target === topOf(mesh, next)) {
     // in the open only a valley's width goes on
@@ -130,6 +131,12 @@ function creepInto(water: Water, state: number, next: number, side: 1 | -1, othe
   const cover = newCover(water, target, cell);
   if (cover > 0 && isHeld(water, heldBeside(water, next, otherSide, cover))) return;
   creepTo(water, target, by, 2 * state, inside >= 0 ? undefined : { cause: 'short sidelap', layer });
+}
+
+/** A held edge so steep that where it crosses a border it is told less exactly than a line: there too it is held. */
+function isHeldAtCorner(water: Water, cell: number, side: 1 | -1, layer: number, by: Stretch): boolean {
+  if (!isSideways(water, cell) || !isHeld(water, heldBelow(water, cell, layer) ?? 'open')) return false;
+  return by.y1 - borderLow(water.mesh, cell, side) <= 2 * LINE_TOLERANCE * Math.abs(slantBelow(water.mesh, cell));
 }
 
 /** Two pieces that lie open side by side and only touch: water goes in between, on to what lies under both; in an inside corner each wall has its own. */

@@ -5,8 +5,8 @@ import {
   type Foot,
   HOLDS,
   type ValleyCell,
+  alongFoot,
   beside,
-  borderHigh,
   borderLow,
   borderX,
   cellAtPoint,
@@ -77,14 +77,15 @@ export function fall(water: Water, state: number, from: Stretch): void {
   if (drift !== 0 && driftAside(water, state, from, drift)) return;
   const valley = mesh.valleys.get(cell);
   if (valley) return runDown(water, state, from, valley);
-  const atEave = chart.hasEave && lowestOf(mesh, cell) <= LINE_TOLERANCE;
+  const atEave = chart.hasEave && lowestOf(mesh, cell) <= LINE_TOLERANCE && !endsAtWall(water, cell);
   if (atEave && first === end) return leave(water, state, from);
-  for (let i = first; i < end; i++) {
+  const kept = isTurnedUp(water, state);
+  for (let i = first; i < end && !kept; i++) {
     const below = cells[i]!;
     if (atEave && findLayer(mesh, below, layerOf(water, state)) < 0) leave(water, state, from);
     else fallInto(water, state, from, below);
   }
-  if (first < end) return;
+  if (first < end && !kept) return;
   const slant = slantBelow(mesh, cell);
   for (const side of [-1, 1] as const) {
     if (slant * side > LEVEL || side === -drift) continue;
@@ -93,6 +94,25 @@ export function fall(water: Water, state: number, from: Stretch): void {
     if (next >= 0)
       passInto(water, state, next, side, place(x, Math.max(y, borderLow(mesh, next, side === 1 ? -1 : 1)), leastOf(from)));
   }
+}
+
+/** Does a cell end below at a wall at an angle? It comes down to the eave at its corner alone. */
+const endsAtWall = ({ mesh }: Water, cell: number): boolean =>
+  Math.abs(slantBelow(mesh, cell)) > LEVEL &&
+  (mesh.rises.get(cell) ?? []).some(
+    ({ at, line: [foot, top] }) => (at === 'left' || at === 'right') && Math.abs(top[0] - foot[0]) > LINE_TOLERANCE,
+  );
+
+/** Does water in a channel come to its side, which is turned up and leads it on along it? */
+function isTurnedUp(water: Water, state: number): boolean {
+  const { mesh } = water;
+  const cell = mesh.cellOf[state]!;
+  const layer = layerOf(water, state);
+  return (
+    ROLES[mesh.pieces[layer]!.role].surface === 'channel metal' &&
+    isSideways(water, cell) &&
+    heldBelow(water, cell, layer) === 'letIn'
+  );
 }
 
 /** Along the foot of a tray both ways, on to what lies there, but not past an end that is dammed or bedded. */
@@ -149,6 +169,8 @@ function comeDown(water: Water, from: number, by: Stretch, cell: number, boundar
     // stuck down and facing sideways, water runs off along it as it comes
     if ((turnsOver(water, hold) && !liesBetween(water, from, cell, above)) || (hold === 'bonded' && sideways)) target++;
     else if (!lay) break;
+    // out of a pan it runs on under what crosses it from crown to crown
+    else if (sideways && mesh.pieces[layer]!.crowns) break;
     else if (sideways) {
       // over it, and under it as far as water creeps
       const [xa, ya, xb, yb] = lineBetween(mesh, boundary, cell);
@@ -160,6 +182,7 @@ function comeDown(water: Water, from: number, by: Stretch, cell: number, boundar
       break;
     }
   }
+  why ??= endsUnderCover(water, from, target, boundary);
   // a valley's width counts where it is a valley's water, not for what falls from there over a level edge
   const falls = boundary < 0 || Math.abs(slantBelow(mesh, boundary)) <= LEVEL;
   const at = falls && leastOf(by) < 0 ? { ...by, d0: Math.max(0, by.d0), d1: Math.max(0, by.d1) } : by;
@@ -168,6 +191,17 @@ function comeDown(water: Water, from: number, by: Stretch, cell: number, boundar
   else seep(water, target, at, 2 * from, why ? 'goes under' : 'falls', why);
   // an edge that ends where another piece begins, lapped by nothing: water goes in between
   if (boundary >= 0 && !why && layer > 0 && isWet(by)) touchingBelow(water, from, at, target, cell, boundary);
+}
+
+/** Water of a pan comes off a cut edge that is covered, with nothing below to lead it on: what covers it there does not reach far enough. */
+function endsUnderCover(water: Water, from: number, target: number, boundary: number): Why | undefined {
+  const { mesh } = water;
+  const layer = layerOf(water, from);
+  if (boundary < 0 || !mesh.pieces[layer]!.crowns || isOpen(water, from) || !isSideways(water, boundary)) return undefined;
+  const on = mesh.layerAt[target]!;
+  return on === 0 || ROLES[mesh.pieces[on]!.role].surface === 'sheet'
+    ? { cause: 'short sidelap', layer: mesh.layerAt[from + 1]! }
+    : undefined;
 }
 
 /**
@@ -213,24 +247,23 @@ function holdFacing(water: Water, boundary: number, before: number, cell: number
 }
 
 /** From a wall on to the slope below: under a course that is under cover, judged by where the water comes out. */
-function landOn(water: Water, state: number, from: Stretch, { wall, roof, at }: Foot): void {
+function landOn(water: Water, state: number, from: Stretch, { wall, roof, at, line }: Foot): void {
   const { mesh } = water;
   const { raking } = chartAt(mesh, wall);
   let by: Stretch | undefined;
   if (at === 'left' || at === 'right') {
     const k = Math.hypot(1, raking!);
-    const side = at === 'right' ? 1 : -1;
-    const low = Math.max(mesh.left[wall]! * k, borderLow(mesh, roof, side));
-    const high = Math.min(mesh.right[wall]! * k, borderHigh(mesh, roof, side));
+    const low = Math.max(mesh.left[wall]! * k, line[0][1]);
+    const high = Math.min(mesh.right[wall]! * k, line[1][1]);
     const crept = (y: number): number => creptAt(from, y / k, lowAt(mesh, wall, y / k));
     const top = crept(high);
-    const x = borderX(mesh, roof, side);
+    const x = (y: number): number => alongFoot(line, y);
     // in the open it only falls from where it is
     if (isOpen(water, state)) {
       const [foot, head] = [Math.max(low, leftEnd(from) * k), Math.min(high, rightEnd(from) * k)];
       if (head < foot) return;
-      by = stretch(x, foot, 0, x, head, 0);
-    } else by = stretch(x, low, Math.min(crept(low), top), x, high, top);
+      by = stretch(x(foot), foot, 0, x(head), head, 0);
+    } else by = stretch(x(low), low, Math.min(crept(low), top), x(high), high, top);
   } else {
     const xa = Math.max(mesh.left[wall]!, mesh.left[roof]!);
     const xb = Math.min(mesh.right[wall]!, mesh.right[roof]!);

@@ -42,18 +42,17 @@ export function linkWalls(mesh: Mesh, made: readonly Made[]): { landing: Map<num
   made.forEach(({ joint, host }, index) => {
     if (!joint) return;
     const feet = cellsOf(mesh, index, (cell) => !meetsAny(mesh.below, cell));
-    for (const { roof, at } of roofBeside(mesh, host, joint))
+    for (const { roof, at, line } of roofBeside(mesh, host, joint))
       for (const wall of feet) {
         const k = joint.kind === 'side' ? Math.hypot(1, mesh.charts[index]!.raking!) : 1;
         const [from, to] = [mesh.left[wall]! * k, mesh.right[wall]! * k];
-        const side = at === 'right' ? 1 : -1;
         const meets =
           joint.kind === 'side'
-            ? overlap(from, to, borderLow(mesh, roof, side), borderHigh(mesh, roof, side))
+            ? overlap(from, to, line[0][1], line[1][1])
             : overlap(from, to, mesh.left[roof]!, mesh.right[roof]!);
         if (meets <= LINE_TOLERANCE) continue;
-        link(landing, wall, { wall, roof, at });
-        if (joint.kind !== 'cavity') link(rises, roof, { wall, roof, at });
+        link(landing, wall, { wall, roof, at, line });
+        if (joint.kind !== 'cavity') link(rises, roof, { wall, roof, at, line });
       }
   });
   return { landing, rises };
@@ -62,14 +61,22 @@ export function linkWalls(mesh: Mesh, made: readonly Made[]): { landing: Map<num
 /** The cells of a slope along the foot of a wall, and on which of their sides it stands. */
 function roofBeside(mesh: Mesh, host: number, { kind, side, onA }: Joint): Omit<Foot, 'wall'>[] {
   const [[ax, ay], [bx, by]] = onA;
-  if (kind === 'side')
+  if (kind === 'side' && Math.abs(bx - ax) > LINE_TOLERANCE)
+    return roofAlong(mesh, host, onA).map((found) => ({ ...found, at: side === 1 ? 'left' : 'right' }));
+  if (kind === 'side') {
+    const own = side === 1 ? -1 : 1;
+    const beside = (cell: number): readonly [Point, Point] => [
+      [borderX(mesh, cell, own), borderLow(mesh, cell, own)],
+      [borderX(mesh, cell, own), borderHigh(mesh, cell, own)],
+    ];
     return cellsOf(
       mesh,
       host,
       (cell) =>
-        Math.abs(borderX(mesh, cell, side === 1 ? -1 : 1) - ax) <= 2 * LINE_TOLERANCE &&
-        overlap(ay, by, borderLow(mesh, cell, side === 1 ? -1 : 1), borderHigh(mesh, cell, side === 1 ? -1 : 1)) > LINE_TOLERANCE,
-    ).map((roof) => ({ roof, at: side === 1 ? 'left' : 'right' }));
+        Math.abs(borderX(mesh, cell, own) - ax) <= 2 * LINE_TOLERANCE &&
+        overlap(ay, by, borderLow(mesh, cell, own), borderHigh(mesh, cell, own)) > LINE_TOLERANCE,
+    ).map((roof) => ({ roof, at: side === 1 ? 'left' : 'right', line: beside(roof) }));
+  }
   const isUnder = kind === 'front' || kind === 'cavity';
   const y = isUnder ? ay - 2 * LINE_TOLERANCE : ay + 2 * LINE_TOLERANCE;
   return cellsOf(mesh, host, (cell) => {
@@ -77,7 +84,23 @@ function roofBeside(mesh: Mesh, host: number, { kind, side, onA }: Joint): Omit<
     if (to - from <= LINE_TOLERANCE) return false;
     const middle = (from + to) / 2;
     return y >= lowAt(mesh, cell, middle) && y <= highAt(mesh, cell, middle);
-  }).map((roof) => ({ roof, at: isUnder ? 'top' : 'bottom' }));
+  }).map((roof) => ({ roof, at: isUnder ? 'top' : 'bottom', line: onA }));
+}
+
+/** The same along a wall at an angle: the cells whose lower or upper boundary lies on its line, and the stretch of it each lies along. */
+function roofAlong(mesh: Mesh, host: number, [foot, top]: Joint['onA']): Omit<Foot, 'wall' | 'at'>[] {
+  const steep = (top[1] - foot[1]) / (top[0] - foot[0]);
+  const near = 2 * LINE_TOLERANCE * Math.hypot(1, steep);
+  const heightAt = (x: number): number => foot[1] + (x - foot[0]) * steep;
+  const [left, right] = [Math.min(foot[0], top[0]), Math.max(foot[0], top[0])];
+  return cellsOf(mesh, host, () => true).flatMap((roof) => {
+    const [xa, xb] = [Math.max(mesh.left[roof]!, left), Math.min(mesh.right[roof]!, right)];
+    if (Math.abs(heightAt(xb) - heightAt(xa)) <= LINE_TOLERANCE || xb <= xa) return [];
+    const isOn = (at: typeof lowAt): boolean => [xa, xb].every((x) => Math.abs(at(mesh, roof, x) - heightAt(x)) <= near);
+    if (!isOn(lowAt) && !isOn(highAt)) return [];
+    const ends = [xa, xb].map((x): Point => [x, heightAt(x)]).sort((p, q) => p[1] - q[1]);
+    return [{ roof, line: [ends[0]!, ends[1]!] as const }];
+  });
 }
 
 /** Cells that meet round the corner of a face across the slope and one that runs up it. */

@@ -67,7 +67,17 @@ export type RunsOn = { readonly chart: number; readonly from: number; readonly t
 export type SideEdge = { readonly x: number; readonly low: number; readonly high: number; readonly hold: EdgeHold };
 
 /** Where a cell of a wall and one of the slope it stands on meet, and on which side of the slope's cell. */
-export type Foot = { readonly wall: number; readonly roof: number; readonly at: 'left' | 'right' | 'top' | 'bottom' };
+export type Foot = {
+  readonly wall: number;
+  readonly roof: number;
+  readonly at: 'left' | 'right' | 'top' | 'bottom';
+  /** Beside a wall that runs up the slope: the stretch of the slope's cell along it, from the lower end up. */
+  readonly line: readonly [Point, Point];
+};
+
+/** Where along the eave the foot of a wall that runs up the slope is at a height. */
+export const alongFoot = ([[ax, ay], [bx, by]]: Foot['line'], y: number): number =>
+  by - ay > LINE_TOLERANCE ? ax + ((bx - ax) * (y - ay)) / (by - ay) : ax;
 
 /** A cell that meets another round the corner of two walls: on which side of each, and how much higher it is counted there. */
 export type Corner = {

@@ -73,6 +73,8 @@ const LABELS: Record<string, string> = {
   'wall.to': 'Wall’s upper end',
   'wall.height': 'Wall height',
   'wall.apronLeg': 'Apron’s roof leg',
+  'wall.slant.topX': 'Wall’s distance from the left end at the top',
+  'wall.slant.channelFrom': 'Channel’s end up the slope',
   'wall.stepFlashing': 'Step flashing',
 };
 

@@ -8,6 +8,7 @@ import {
   type Wall,
   contradictions,
   coveringOf,
+  isSlanted,
   planesOf,
   productsNamedBy,
 } from '../document/index.ts';
@@ -23,8 +24,8 @@ import {
 } from '../roof/index.ts';
 import { type Requirements, findPack } from '../rules/index.ts';
 import { rulesIn } from './rulesOf.ts';
-import { type Footprint, type PlacedWall, blocksBehind, footprint, isCheek, placeWalls } from '../slope/index.ts';
-import { LINE_TOLERANCE, inches, printLength } from '../units/index.ts';
+import { type Footprint, type PlacedWall, blocksBehind, footprint, isCheek, placeWalls, squareWalls } from '../slope/index.ts';
+import { LINE_TOLERANCE, NOISE, inches, printLength } from '../units/index.ts';
 
 /**
  * What the schema cannot see: items and packs that do not exist, a pitch under the covering's least, an exposure over the greatest,
@@ -241,7 +242,7 @@ function checkFeatures(job: Job, planes: readonly Plane[]): Issue[] {
     );
     if (wall) say('across.distance', `place: ${wall.name} runs through it.`);
     else if (
-      blocksBehind(placeWalls(plane.walls, plane.slope.length), plane.eaveLength).some(
+      blocksBehind(placeWalls(squareWalls(plane.walls), plane.slope.length), plane.eaveLength).some(
         (block) => foot.x1 > block.x0 + 1 && foot.x0 < block.x1 - 1 && foot.to > block.from && foot.from < block.to,
       )
     )
@@ -335,7 +336,7 @@ function checkWalls(job: Job, plane: Plane): Issue[] {
   const slope = plane.slope.length;
   const print = (mm: number): string => printLength(mm, job.units);
   const issues: Issue[] = [];
-  const placed = placeWalls(plane.walls, slope);
+  const placed = placeWalls(squareWalls(plane.walls), slope);
   plane.walls.forEach((wall, j) => {
     const path = `${pathOf(job, plane).record}.walls.${j}`;
     const to = wall.to ?? slope;
@@ -365,10 +366,17 @@ function checkWalls(job: Job, plane: Plane): Issue[] {
         path: `${path}.from`,
         message: `${wall.name}, lower end: at ${print(wall.from)} there is no roof below it for an apron with a leg of ${print(wall.apronLeg)}; start it at the eave or shorten the leg.`,
       });
-    const clash = plane.walls.find(
-      (other, o) =>
-        o !== j && other.from < to && (other.to ?? slope) > wall.from && standsInside(wall, other, o < j, placed, plane),
-    );
+    issues.push(...checkSlant(job, plane, wall, path));
+    const clash =
+      squareWalls([wall]).length > 0 &&
+      plane.walls.find(
+        (other, o) =>
+          o !== j &&
+          !isSlanted(other) &&
+          other.from < to &&
+          (other.to ?? slope) > wall.from &&
+          standsInside(wall, other, o < j, placed, plane),
+      );
     if (clash)
       issues.push({
         path: `${path}.x`,
@@ -376,6 +384,27 @@ function checkWalls(job: Job, plane: Plane): Issue[] {
       });
   });
   return issues;
+}
+
+/** More than this off the line of the tiles is another slope's business (trade practice). */
+const MOST_SLANT = (30 * Math.PI) / 180;
+
+/** Of a wall at an angle the slope ends at, from the eave to the top; only tiles are cut and drained along one here. */
+function checkSlant(job: Job, plane: Plane, wall: Wall, path: string): Issue[] {
+  if (!isSlanted(wall)) return [];
+  const say = (field: string, words: string): Issue => ({ path: `${path}.${field}`, message: `${wall.name}, ${words}` });
+  const { topX } = wall.slant;
+  const run = plane.slope.length;
+  if (coveringOf(job, plane).kind !== 'singleLap')
+    return [say('slant', 'at an angle: tiles alone are planned along such a wall; enter it square to the eave, or cover the slope with tiles.')]; // prettier-ignore
+  if (wall.from > 0 || wall.to !== null)
+    return [say('slant', 'at an angle: it has to run from the eave to the top of the slope; clear its lower and upper end.')];
+  if (topX > plane.eaveLength + LINE_TOLERANCE)
+    return [say('slant.topX', `its face at the top: ${printLength(topX, job.units)} is past the end of the slope, ${printLength(plane.eaveLength, job.units)}.`)]; // prettier-ignore
+  const angle = Math.atan2(Math.abs(topX - wall.x), run);
+  if (angle > MOST_SLANT + NOISE)
+    return [say('slant.topX', `its face at the top: it stands ${Math.round((angle * 180) / Math.PI)}° off the line of the tiles, more than the 30° that can be cut; measure it again, or lay the slope out along it.`)]; // prettier-ignore
+  return [];
 }
 
 /** A wall may not stand in what another one takes up, nor on the same face as one before it. */

@@ -26,6 +26,8 @@ export type Face = {
   readonly outline: Outline;
   /** The part of it that hangs free over its walls: what lies below goes on under it. */
   readonly over?: Outline;
+  /** Walls at an angle that it runs up against: its outline ends at these lines. */
+  readonly against?: readonly (readonly [Point, Point])[];
 };
 
 export type EdgeKind = 'eave' | 'rake' | 'ridge' | 'hip' | 'valley' | 'top' | 'wall' | 'change of pitch';
@@ -140,6 +142,10 @@ const onRing = (ring: Outline, point: Point): boolean =>
 const covers = ({ rings }: Cut, point: Point): boolean =>
   rings.length > 0 && isWithin(rings[0]!, point) && !rings.slice(1).some((hole) => isWithin(hole, point));
 
+/** Does a place in plan lie on one of the walls at an angle that a slope runs up against? */
+const isAlong = (face: Face, point: Point): boolean =>
+  (face.against ?? []).some(([foot, top]) => distanceToStretch(fromPlan(face, point), foot, top) < SAME_HEIGHT);
+
 function classify(
   faces: readonly Face[],
   cut: readonly Cut[],
@@ -164,6 +170,7 @@ function classify(
   if (shared < 0) {
     if (faces.some((other, j) => j !== own && covers(cut[j]!, beside(-1)) && heightAt(other, middle) > heightAt(face, middle)))
       return { kind: 'wall' };
+    if (isAlong(face, middle)) return { kind: 'wall' };
     if (level) return { kind: ub > ua ? 'eave' : 'top' };
     return { kind: 'rake' };
   }

@@ -5,6 +5,7 @@ import { type Requirements, leastOf, mostOf } from '../rules/index.ts';
 import type { Surface } from '../surface/index.ts';
 import { stepsToReach } from '../units/index.ts';
 import type { PlacedWall, PlaneContext, SidePiece } from './model.ts';
+import { alongWall, faceAt } from './walls.ts';
 
 /** On tiles metal lies over the covering, dressed to it and held by clips: nothing goes through a tile. */
 export const isOnTiles = ({ surface }: { readonly surface: Pick<Surface, 'sides'> }): boolean => surface.sides === 'covers';
@@ -40,6 +41,28 @@ export function reachOverCrown(context: Tiled, x: number, side: 1 | -1, least: n
   return crownsFrom(context, x, side).length > 0 ? Math.max(least, off + leastOf(context.rules, 'cover.pastCrown')) : off;
 }
 
+/** Places along a wall at an angle at which its crowns are looked for: as near as a tape tells. */
+const LOOKS = 2000;
+
+/**
+ * How far a cover flashing beside a wall reaches over the tiles from one height to another. Where a channel under their cut edges takes the water it is
+ * trim, as wide as the rules ask; else past a crown everywhere, however far off that is from a wall at an angle.
+ */
+export function reachBeside(context: Tiled, wall: PlacedWall, from: number, to: number): number {
+  const least = leastOf(context.rules, 'cover.roofLeg');
+  if (wall.slant && wall.slant.drain !== 'cover alone') return least;
+  return reachPastCrowns(context, wall, from, to, least);
+}
+
+/** How far metal beside a wall reaches to be past a crown at every height between two. */
+export function reachPastCrowns(context: Tiled, wall: PlacedWall, from: number, to: number, least: number): number {
+  if (wall.lean === 0) return reachOverCrown(context, wall.x, wall.side, least);
+  const off = Array.from({ length: LOOKS + 1 }, (_, i) =>
+    reachOverCrown(context, faceAt(wall, from + ((to - from) * i) / LOOKS), wall.side, least),
+  );
+  return Math.max(...off) / alongWall(wall);
+}
+
 /** How far metal goes up masonry, square to the slope, so that the counterflashing over it laps it as the rules ask. */
 export const underCounter = ({
   rules,
@@ -52,12 +75,12 @@ export const underCounter = ({
 /** A cover flashing as it lies over the tiles beside a wall, before it is cut into lengths: up the wall far enough for what hangs over it on masonry. */
 export const coverFor = (
   { rules, surface, plane }: Pick<PlaneContext, 'rules' | 'surface' | 'plane'>,
-  { x, side, cladding }: Pick<PlacedWall, 'x' | 'side' | 'cladding'>,
+  wall: PlacedWall,
 ): SidePiece => ({
   name: 'Cover flashing',
   length: mostOf(rules, 'cover.longest'),
-  roofLeg: reachOverCrown({ rules, surface, plane }, x, side, leastOf(rules, 'cover.roofLeg')),
-  wallLeg: Math.max(leastOf(rules, 'cover.up'), cladding === 'masonry' ? underCounter({ rules, surface }) : 0),
+  roofLeg: reachBeside({ rules, surface, plane }, wall, wall.from, wall.to),
+  wallLeg: Math.max(leastOf(rules, 'cover.up'), wall.cladding === 'masonry' ? underCounter({ rules, surface }) : 0),
 });
 
 /** Clips along a free edge, one at each end and never more than so far apart; `how`: what they are hooked on, and when they are turned over. */

@@ -17,6 +17,8 @@ export type PlacedWall = Omit<Wall, 'to' | 'cladding' | 'cavityWall'> & {
   /** `frame`: a skylight's, closed by its own cladding. */
   readonly cladding: Wall['cladding'] | 'frame';
   readonly to: number;
+  /** How far its face moves along the eave for each millimetre up the slope: 0 where it is square to the eave. */
+  readonly lean: number;
   /** +1: the covering lies to the right of the face; −1: to the left. */ readonly side: 1 | -1;
   /** What has a front that turns the corner with this wall: a chimney, a dormer, a frame, or a wall that begins up the slope. */
   readonly partOf?: string;

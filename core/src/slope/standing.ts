@@ -4,7 +4,7 @@ import { type Requirements, leastOf } from '../rules/index.ts';
 import { type Lines, buttLine, courseBand, interfaceLines, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
 import { inches } from '../units/index.ts';
 import type { Block, Footprint, Frame, Front, PlacedWall, PlaneContext } from './model.ts';
-import { blockBehind, blocksBehind, placeWalls } from './walls.ts';
+import { blockBehind, blocksBehind, placeWalls, squareWalls } from './walls.ts';
 
 /** The covering above a back piece stops this far short of the back face or the valley line, so that the trough stays open. */
 export const TROUGH = inches(2);
@@ -63,6 +63,8 @@ const faceWall = (
   x: side === 1 ? frame.x1 : frame.x0,
   from: frame.from,
   to: frame.to,
+  slant: null,
+  lean: 0,
   runsPastEave: false,
   foot: 'corner',
   apronLeg: frame.apronLeg,
@@ -247,6 +249,7 @@ function addCrossGables(job: Job, plane: Plane, walls: PlacedWall[]): void {
         runsPastEave: part.projection > 0,
         foot: part.projection > 0 ? 'kick-out' : 'corner',
         ...USUAL_WALL,
+        lean: 0,
       });
     }
   });
@@ -315,7 +318,7 @@ export function blocksByCourse(
   { walls, frames, plane, lines }: Pick<PlaneContext, 'walls' | 'frames' | 'plane' | 'lines'>,
   crickets: ReadonlySet<string>,
 ): (course: number) => Block[] {
-  const others = walls.filter((wall) => wall.partOf === undefined);
+  const others = squareWalls(walls).filter((wall) => wall.partOf === undefined);
   const besideWalls = byExtent(blocksBehind(others, plane.eaveLength), ({ from, to }) => [from, to]);
   const placed = frames.map((frame) => ({
     ...frame,

@@ -1,10 +1,18 @@
-import type { Plane, Wall } from '../document/index.ts';
+import { type Plane, type Wall, isSlanted } from '../document/index.ts';
+import { type Stretch, cutRun } from '../assembly/index.ts';
+import { type Outline, type Point, tidyOutline } from '../roof/index.ts';
 import type { Block, Frame, PlacedWall, PlaneContext } from './model.ts';
 
 /** Walls in order along the eave, with their tops resolved; `to` null is the top of the slope. */
 export const placeWalls = (walls: readonly Wall[], slope: number): PlacedWall[] =>
   [...walls]
-    .map((wall): PlacedWall => ({ ...wall, to: Math.min(wall.to ?? slope, slope), side: wall.stands === 'left' ? 1 : -1 }))
+    .map((wall): PlacedWall => ({
+      ...wall,
+      to: Math.min(wall.to ?? slope, slope),
+      side: wall.stands === 'left' ? 1 : -1,
+      slant: isSlanted(wall) ? wall.slant : null,
+      lean: isSlanted(wall) ? (wall.slant.topX - wall.x) / slope : 0,
+    }))
     .sort((a, b) => a.x - b.x || a.from - b.from || (a.id < b.id ? -1 : 1));
 
 /**
@@ -21,6 +29,40 @@ export function blockBehind(wall: PlacedWall, walls: readonly PlacedWall[], eave
   return { x0, x1, from: wall.from > 0 ? wall.from : Number.NEGATIVE_INFINITY, to: wall.to };
 }
 
+/** Where a wall's face is along the eave at a height up the slope. A wall from 8675 at the eave to 9000 at 4650, at 4219.98: 8969.9. */
+export const faceAt = ({ x, lean }: Pick<PlacedWall, 'x' | 'lean'>, y: number): number => x + lean * y;
+
+/** Does the roof narrow downward at a wall at an angle, so that its water runs into the wall? Else it leads away from it. */
+export const takesWater = ({ lean, side }: Pick<PlacedWall, 'lean' | 'side'>): boolean => lean * side < 0;
+
+/** How much longer something beside a wall is along it than it goes up the slope: 1 where it is square to the eave, 1.0024 at 4°. */
+export const alongWall = ({ lean }: Pick<PlacedWall, 'lean'>): number => Math.hypot(1, lean);
+
+/** Lengths of stock beside a wall over a run up the slope, each from where to where of it: as long along the wall as they are bought, lapped there. */
+export const cutBeside = (wall: Pick<PlacedWall, 'lean'>, run: number, stock: number, lap: number): Stretch[] =>
+  cutRun(run, stock / alongWall(wall), lap / alongWall(wall));
+
+/**
+ * What lies beside a wall on the slope between two heights, from one distance off its face to another, square to it. What hangs past the eave hangs straight down: there is
+ * no wall.
+ */
+export function besideFace(
+  wall: Pick<PlacedWall, 'x' | 'lean' | 'side'>,
+  near: number,
+  far: number,
+  y0: number,
+  y1: number,
+): Outline {
+  const at = (off: number, y: number): Point => [faceAt(wall, Math.max(y, 0)) + wall.side * off * alongWall(wall), y];
+  const eave = y0 < 0 && y1 > 0 ? [0] : [];
+  const up = [y0, ...eave, y1];
+  return tidyOutline([...up.map((y) => at(far, y)), ...up.toReversed().map((y) => at(near, y))]);
+}
+
+/** Walls square to the eave: where one stands at an angle the slope itself ends at it, and nothing lies behind. */
+export const squareWalls = <W extends Pick<Wall, 'x' | 'slant'>>(walls: readonly W[]): W[] =>
+  walls.filter((wall) => !isSlanted(wall));
+
 /** The same for every wall, in the walls’ order. */
 export const blocksBehind = (walls: readonly PlacedWall[], eaveLength: number): Block[] =>
   walls.map((wall) => blockBehind(wall, walls, eaveLength));
@@ -28,7 +70,7 @@ export const blocksBehind = (walls: readonly PlacedWall[], eaveLength: number): 
 /** Room the frames themselves take up, for what is laid under the covering. */
 export const standingBlocks = (walls: readonly PlacedWall[], frames: readonly Frame[], plane: Plane): Block[] => [
   ...blocksBehind(
-    walls.filter((wall) => wall.partOf === undefined),
+    squareWalls(walls).filter((wall) => wall.partOf === undefined),
     plane.eaveLength,
   ),
   ...frames.map(({ x0, x1, from, to }) => ({ x0, x1, from, to })),

@@ -163,6 +163,7 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
     case 'valleyMetal':
     case 'strip':
     case 'timber':
+    case 'channel':
     case 'batten': {
       const packing = packCuts(
         cuts.flatMap((length) => cutsOf(length, item.length)),

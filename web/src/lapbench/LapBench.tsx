@@ -13,6 +13,9 @@ import {
   isSidePiece,
   reserveWords,
   slopeOf,
+  type PlacedWall,
+  faceAt,
+  placeWalls,
 } from '#core';
 import { useMemo, useState } from 'react';
 import { type Planned, type Units, useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
@@ -502,11 +505,9 @@ function WaterChart({ assembly, laid, focus, chart, centre, path, sectionX, onSe
         return;
       }
       const place: Hose = { facet: plane.id, x: at.x / view.scale + view.left, y: view.top - at.y / view.scale };
-      const wall = roof.walls.find(
-        (candidate) =>
-          (place.x - candidate.x) * (candidate.stands === 'left' ? 1 : -1) < 0 && Math.abs(place.x - candidate.x) <= UNFOLDED,
-      );
-      onPlace(wall ? { facet: `${plane.id}/${wall.id}`, x: place.y, y: Math.abs(place.x - wall.x) * k } : place, mark);
+      const beyond = (wall: PlacedWall): number => (faceAt(wall, place.y) - place.x) * wall.side;
+      const wall = placeWalls(roof.walls, roof.slope.length).find((one) => beyond(one) > 0 && beyond(one) <= UNFOLDED);
+      onPlace(wall ? { facet: `${plane.id}/${wall.id}`, x: place.y, y: beyond(wall) * k } : place, mark);
     },
     pan: (dx, dy) => setView((now) => now && pan(now, dx, dy)),
     // no pole stands beside this drawing

@@ -12,6 +12,7 @@ import {
   itemsOf,
   newFeature,
   newWall,
+  USUAL_SLANT,
 } from '#core';
 import { useState } from 'react';
 import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
@@ -266,6 +267,7 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
   const { plane, measured: roof, recordIn } = useSlope();
   const at = (draft: Job): Wall => recordIn(draft).walls[index]!;
   const fields = fieldsOf(wall, at);
+  const isTile = plane.sides === 'covers' || wall.slant !== null;
   return (
     <Section
       title={`${wall.id} · ${wall.name}`}
@@ -293,7 +295,8 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
           target.stands = stands;
         }}
       />
-      {fields.length('x', 'Face from the slope’s left end')}
+      {fields.length('x', wall.slant ? 'Face at the eave, from the left end' : 'Face from the slope’s left end')}
+      {isTile && <SlantFields wall={wall} at={at} />}
       {fields.length('from', 'Starts up the slope at', { hint: '0 at the eave' })}
       {fields.length('to', 'Ends up the slope at', { optional: 'The top of the slope' })}
       {wall.from === 0 ? (
@@ -320,6 +323,53 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
       {fields.length('height', 'Wall height rain can strike')}
       {plane.sides === 'steps' && <StepFields wall={wall} at={at} />}
     </Section>
+  );
+}
+
+const DRAINS = {
+  'moulded channel': 'Moulded channel under the cut tiles',
+  'lead channel': 'Channel of folded lead',
+  'cover alone': 'Cover flashing alone',
+} as const;
+const RAFTERS = {
+  'set back': 'stands back from the wall',
+  'at the wall': 'against it, got at from inside',
+  'no access': 'against it, not to be got at',
+} as const;
+
+/** A wall at an angle: where it is at the top, and what drains the tiles that are cut along it. */
+function SlantFields({ wall, at }: { wall: Wall; at: (draft: Job) => Wall }) {
+  const { slant } = wall;
+  return (
+    <>
+      <EitherField
+        label="To the line of the tiles it stands"
+        value={slant ? 'slanted' : 'square'}
+        options={{ square: 'square', slanted: 'at an angle' }}
+        set={(draft, to) => {
+          const target = at(draft);
+          target.slant = to === 'square' ? null : { topX: target.x, ...USUAL_SLANT };
+        }}
+      />
+      {slant && <SlantedFields slant={slant} at={(draft) => at(draft).slant!} />}
+    </>
+  );
+}
+
+function SlantedFields({ slant, at }: { slant: NonNullable<Wall['slant']>; at: (draft: Job) => NonNullable<Wall['slant']> }) {
+  const fields = fieldsOf(slant, at);
+  return (
+    <>
+      {fields.length('topX', 'Face at the top, from the left end')}
+      {fields.choice('drain', 'Cut tiles drain into', DRAINS, { rule: 'channel.lap' })}
+      {slant.drain !== 'cover alone' && (
+        <>
+          {fields.choice('rafter', 'Last rafter', RAFTERS)}
+          {fields.length('channelFrom', 'Channel ends up the slope at', { hint: '0: on into the gutter' })}
+          {fields.onOff('mortar', 'Cut tiles bedded in mortar')}
+        </>
+      )}
+    </>
   );
 }
 

@@ -11,6 +11,8 @@ import {
   printPitch,
   slopeFactor,
   toPlan,
+  faceAt,
+  placeWalls,
 } from '#core';
 import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
 import { pathOf } from '../slope/develop.ts';
@@ -160,9 +162,9 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
               }),
           )}
           {plan.roof.flatMap((roof) =>
-            roof.walls.map((wall) => {
-              const [x1, y1] = onChart(roof, [wall.x, wall.from]);
-              const [x2, y2] = onChart(roof, [wall.x, Math.min(wall.to ?? roof.slope.length, roof.slope.length)]);
+            placeWalls(roof.walls, roof.slope.length).map((wall) => {
+              const [x1, y1] = onChart(roof, [faceAt(wall, wall.from), wall.from]);
+              const [x2, y2] = onChart(roof, [faceAt(wall, wall.to), wall.to]);
               return <line key={wall.id} x1={x1} y1={y1} x2={x2} y2={y2} className={css.planWall} />;
             }),
           )}

@@ -1,4 +1,7 @@
 import {
+  type PlacedWall,
+  faceAt,
+  placeWalls,
   type Feature,
   type Plan,
   type PlanePlan,
@@ -56,14 +59,8 @@ export const LaidPieces = memo(function LaidPieces({
   return (
     <g>
       <path d={pathOf([roof.outline, ...roof.holes])} fillRule="evenodd" className="deck" />
-      {roof.walls.map((wall) => (
-        <WallFace
-          key={wall.id}
-          x={wall.x}
-          side={wall.stands === 'left' ? 1 : -1}
-          from={wall.from}
-          to={Math.min(wall.to ?? layout.end, layout.end)}
-        />
+      {placeWalls(roof.walls, layout.end).map((wall) => (
+        <WallFace key={wall.id} wall={wall} />
       ))}
       {laid.map((piece) => (
         <path key={piece.mark} d={paths.get(piece.mark)} className={`piece ${piece.role}`} data-mark={piece.mark} />
@@ -160,12 +157,14 @@ function rounds(feature: FeatureOf<'pipe' | 'standoffs'>, foot: Footprint, pitch
   }));
 }
 
-function WallFace({ x, side, from, to }: { x: number; side: 1 | -1; from: number; to: number }) {
-  const far = x - side * UNFOLDED;
+function WallFace({ wall }: { wall: PlacedWall }) {
+  const { side, from, to } = wall;
+  const [foot, top] = [faceAt(wall, from), faceAt(wall, to)];
+  const far = side * UNFOLDED;
   return (
     <g>
-      <rect x={Math.min(x, far)} y={from} width={UNFOLDED} height={to - from} className="wall" />
-      <line x1={x} x2={x} y1={from} y2={to} className={css.fold} />
+      <path d={`M${foot} ${from}H${foot - far}L${top - far} ${to}H${top}Z`} className="wall" />
+      <line x1={foot} x2={top} y1={from} y2={to} className={css.fold} />
     </g>
   );
 }

@@ -11,7 +11,18 @@ import {
   IconPoint,
   IconTexture,
 } from '@tabler/icons-react';
-import { type Feature, type Plane, buttLine, footprint, headingOf, isSidePiece, lastCourseAtOrBelow } from '#core';
+import {
+  type Feature,
+  type Plane,
+  buttLine,
+  footprint,
+  headingOf,
+  isSidePiece,
+  lastCourseAtOrBelow,
+  faceAt,
+  isSlanted,
+  placeWalls,
+} from '#core';
 import { type KeyboardEvent, type Ref, memo, useCallback, useImperativeHandle, useMemo, useRef, useState } from 'react';
 import { type SlopeShown, type Units, useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { UNFOLDED, developCover, developPlane } from './develop.ts';
@@ -425,27 +436,27 @@ const Labels = memo(function Labels({ view, width }: { view: Viewport; width: nu
       <text x={middle} y={toY(view, slopeLength) - 9} textAnchor="middle">
         {roof.top === 'ridge' ? 'ridge' : roof.top === 'wall' ? 'wall' : 'top'} · {units.length(slopeLength)} up the slope
       </text>
-      {roof.walls.map((wall) => {
-        const side = wall.stands === 'left' ? 1 : -1;
-        const middleOfWall = (wall.from + Math.min(wall.to ?? slopeLength, slopeLength)) / 2;
+      {placeWalls(roof.walls, slopeLength).map((wall) => {
+        const middleOfWall = (wall.from + wall.to) / 2;
         return (
           <text
             key={wall.id}
-            transform={`translate(${toX(view, wall.x - side * (UNFOLDED + 10))} ${toY(view, middleOfWall)}) rotate(-90)`}
+            transform={`translate(${toX(view, faceAt(wall, middleOfWall) - wall.side * (UNFOLDED + 10))} ${toY(view, middleOfWall)}) rotate(-90)`}
             textAnchor="middle"
           >
             {wall.name}
           </text>
         );
       })}
-      {roof.right === 'rake' && !roof.walls.some(({ stands, x }) => stands === 'right' && x > roof.eaveLength - 1) && (
-        <text
-          transform={`translate(${toX(view, roof.eaveLength) + 16} ${toY(view, slopeLength / 2)}) rotate(-90)`}
-          textAnchor="middle"
-        >
-          rake
-        </text>
-      )}
+      {roof.right === 'rake' &&
+        !roof.walls.some((wall) => wall.stands === 'right' && (isSlanted(wall) || wall.x > roof.eaveLength - 1)) && (
+          <text
+            transform={`translate(${toX(view, roof.eaveLength) + 16} ${toY(view, slopeLength / 2)}) rotate(-90)`}
+            textAnchor="middle"
+          >
+            rake
+          </text>
+        )}
       {room &&
         plan.pieces
           .filter(({ role, mark }) => isSidePiece(role) && (lineOf.get(mark) ?? 0) <= marker)

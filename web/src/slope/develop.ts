@@ -1,15 +1,24 @@
-import { type Cover, type Outline, type Piece, type Place, type Plan, type Plane, wallToSlope } from '#core';
+import {
+  type Cover,
+  type Outline,
+  type Piece,
+  type PlacedWall,
+  type Place,
+  type Plan,
+  type Plane,
+  faceAt,
+  placeWalls,
+  wallToSlope,
+} from '#core';
 
 /** How much of a wall is unfolded beside its slope: enough for every piece that goes up it. */
 export const UNFOLDED = 16 * 25.4;
 
 /** Walls turned down flat beside the slope, so that what goes up them shows at its true size. */
-export type Chart = { readonly facetOf: ReadonlyMap<string, { x: number; side: 1 | -1 }>; readonly plane: Plane };
+export type Chart = { readonly facetOf: ReadonlyMap<string, PlacedWall>; readonly plane: Plane };
 
 export function developPlane(plan: Plan, plane: Plane): Chart {
-  const walls = plane.walls.map(
-    (wall) => [`${plane.id}/${wall.id}`, { x: wall.x, side: wall.stands === 'left' ? (1 as const) : (-1 as const) }] as const,
-  );
+  const walls = placeWalls(plane.walls, plane.slope.length).map((wall) => [`${plane.id}/${wall.id}`, wall] as const);
   const known = new Set(plan.facets.map(({ id }) => id));
   return { facetOf: new Map(walls.filter(([id]) => known.has(id))), plane };
 }
@@ -19,7 +28,7 @@ export function toChart(chart: Chart, facet: string, [x, y]: readonly [number, n
   const wall = chart.facetOf.get(facet);
   if (!wall) return [x, y];
   const { s, u } = wallToSlope([x, y], chart.plane.pitch);
-  return [wall.x - wall.side * Math.min(u, UNFOLDED), s];
+  return [faceAt(wall, s) - wall.side * Math.min(u, UNFOLDED), s];
 }
 
 export const developCover = (chart: Chart, cover: Cover): Outline =>
@@ -30,7 +39,7 @@ export function placeOnChart(chart: Chart, plan: Plan, { facet, x, y, onWall, up
   if (facet === chart.plane.id) return [x, onWall ? up : y];
   const wall = chart.facetOf.get(facet);
   const k = Math.hypot(1, chart.plane.pitch);
-  if (wall) return [wall.x - wall.side * Math.min(y / k, UNFOLDED), x];
+  if (wall) return [faceAt(wall, x) - wall.side * Math.min(y / k, UNFOLDED), x];
   const joint = plan.joints.find(({ a, b }) => a === chart.plane.id && b === facet);
   if (!joint || joint.kind === 'valley') return undefined;
   return joint.kind === 'side' ? [joint.onA[0][0], x] : [x, up];

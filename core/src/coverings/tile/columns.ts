@@ -1,4 +1,5 @@
 import type { ItemOf } from '../../catalog/index.ts';
+import { isSlanted } from '../../document/index.ts';
 import type { Span } from '../../roof/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
 import { LINE_TOLERANCE } from '../../units/index.ts';
@@ -48,13 +49,22 @@ type Eave = Pick<PlaneContext, 'plane'>;
 /** How wide each whole tile lies: its cover, opened or closed where that fills the slope without a cut. */
 export function pitchOf(context: Pick<PlaneContext, 'covering' | 'catalog'> & Eave): number {
   const { tile } = tilesOf(context);
-  const { cut: last, opened } = columnsOver(context.plane.eaveLength, tile);
+  const { eaveLength, walls } = context.plane;
+  // a course that ends on a slant is cut there: nothing is taken up by opening it
+  if (walls.some(isSlanted)) return tile.cover;
+  const { cut: last, opened } = columnsOver(eaveLength, tile);
   return last === 0 ? tile.cover + opened : tile.cover;
 }
 
-/** The end of a slope its columns are laid from: the one away from the open side channel. */
-export const startOf = ({ eaveLength }: Pick<PlaneContext['plane'], 'eaveLength'>, { channel }: ItemOf<'tile'>): number =>
-  channel === 'left' ? eaveLength : 0;
+/** The end of a slope its columns are counted from: the one away from the open side channel, but for an end at a wall at an angle, where they are cut. */
+export function startOf(
+  { eaveLength, walls }: Pick<PlaneContext['plane'], 'eaveLength' | 'walls'>,
+  { channel }: ItemOf<'tile'>,
+): number {
+  const slanted = walls.find(isSlanted);
+  if (slanted) return slanted.stands === 'right' ? 0 : eaveLength;
+  return channel === 'left' ? eaveLength : 0;
+}
 
 /** The places within a stretch that are so many steps from another. */
 export function everyAlong([from, to]: Span, origin: number, step: number): number[] {

@@ -12,10 +12,10 @@ import {
   piecesOf,
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
-import { coveringOfKind } from '../../document/index.ts';
+import { coveringOfKind, isSlanted } from '../../document/index.ts';
 import { type Span, bounds } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import type { PlaneContext } from '../../slope/index.ts';
+import { type PlaneContext, faceAt } from '../../slope/index.ts';
 import { buttLine, chalkLine, gaugeAt, widestGauge } from '../../surface/index.ts';
 import { LINE_TOLERANCE, isAtLeast, isOver } from '../../units/index.ts';
 import { courseOutlines, slopeFacet } from '../courses.ts';
@@ -83,8 +83,19 @@ export function planTiles(context: PlaneContext): Assembly {
 const coursesOf = (context: PlaneContext): Course[] =>
   Array.from({ length: context.lines.count }, (_, i) => {
     const n = i + 1;
-    return courseOf(n, courseOutlines(context, n), (span) => columnsIn(context, n, span));
+    return courseOf(n, courseOutlines(context, n), (span) => columnsIn(context, n, upToSlant(context, n, span)));
   }).filter(({ outlines }) => outlines.length > 0);
+
+/** A stretch that runs up against a wall at an angle, as wide as it is where it is narrowest: there its last tile is measured. */
+function upToSlant({ walls, lines }: PlaneContext, n: number, [from, to]: Span): Span {
+  let span: Span = [from, to];
+  for (const wall of walls.filter(isSlanted)) {
+    const at = [buttLine(lines, n), Math.min(chalkLine(lines, n), lines.end)].map((y) => faceAt(wall, y));
+    if (wall.stands === 'right' && Math.max(...at) >= to - SAW) span = [span[0], Math.min(to, ...at)];
+    if (wall.stands === 'left' && Math.min(...at) <= from + SAW) span = [Math.max(from, ...at), span[1]];
+  }
+  return span;
+}
 
 /**
  * A stretch of a course in its columns, which run up the whole slope from the end they are laid from, the one away from the open side channel; in broken bond
@@ -102,7 +113,7 @@ const columnStart = ({ plane, ...context }: PlaneContext, n: number): number =>
   startOf(plane, tilesOf(context).tile) +
   (tilesOf(context).tile.bond === 'broken' && n % 2 === 0 ? pitchOf({ plane, ...context }) / 2 : 0);
 
-type Counted = { readonly whole: number; readonly parts: number[]; readonly wide: number };
+type Counted = { readonly whole: number; readonly parts: number[]; readonly wide: number[] };
 
 /** How many tiles of each kind a course takes: whole ones, cut ones, and those from one half as wide again. */
 function countIn(context: PlaneContext, course: Course): Counted {
@@ -111,7 +122,7 @@ function countIn(context: PlaneContext, course: Course): Counted {
   const widths = unitsOf(course).map(([from, to]) => to - from);
   const wide = widths.filter((width) => isOver(width, cover + play + LINE_TOLERANCE));
   const parts = widths.filter((width) => width < cover - play - LINE_TOLERANCE);
-  return { whole: widths.length - wide.length - parts.length, parts, wide: wide.length };
+  return { whole: widths.length - wide.length - parts.length, parts, wide };
 }
 
 function pieceOf(context: PlaneContext, course: Course): Piece {
@@ -184,13 +195,18 @@ function stepOf(context: PlaneContext, course: Course, nails: number): Step {
       `: ${count.whole} whole`,
       ...opened,
       ...parts,
-      ...(count.wide > 0 ? [`, ${count.wide} from a tile and a half`] : []),
+      ...(count.wide.length > 0
+        ? [
+            `, ${count.wide.length} from a tile and a half, `,
+            ...count.wide.flatMap((width, i): Words => [i > 0 ? ' and ' : '', cut(width)]),
+          ]
+        : []),
       ...tops,
       '.',
     ],
     pieces: [markOf(n)],
     fasteners: nailsWords(nails, unitsOf(course).length, tile),
-    uses: count.wide > 0 && wide ? [piecesOf(wide, wide.name, count.wide)] : [],
+    uses: count.wide.length > 0 && wide ? [piecesOf(wide, wide.name, count.wide.length)] : [],
     people: 1,
     ...(n === 1
       ? {
@@ -238,7 +254,7 @@ export function tileFindings(context: PlaneContext): Finding[] {
   const odd = coursesOf(context).find(
     (course) =>
       unitsOf(course).some(([from, to]) => to - from < tile.cover / 2 - tile.play - LINE_TOLERANCE) ||
-      (!wide && countIn(context, course).wide > 0),
+      (!wide && countIn(context, course).wide.length > 0),
   );
   return [
     ...overhangFindings(context),

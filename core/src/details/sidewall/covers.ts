@@ -5,7 +5,6 @@ import {
   type Piece,
   type Words,
   cut,
-  cutRun,
   emptyAssembly,
   inCourse,
   laid,
@@ -17,7 +16,9 @@ import {
   type PlaneContext,
   type SidePiece,
   claddingWords,
+  alongWall,
   clipsAlong,
+  cutBeside,
   cutFromStock,
   detailOf,
   onWall,
@@ -54,11 +55,11 @@ function coverPieces(context: PlaneContext, wall: PlacedWall, item: SidePiece): 
   // beside a front it begins on the apron that comes round the corner
   const from = wall.from > 0 ? wall.from - leastOf(rules, 'cover.lap') : lines.first;
   const course = wall.to >= lines.end - 1 ? lines.count : interfaceLines(lines, wall.from, wall.to).last;
-  const stretches = cutRun(Math.min(wall.to, lines.end) - from, item.length, leastOf(rules, 'cover.lap'));
+  const stretches = cutBeside(wall, Math.min(wall.to, lines.end) - from, item.length, leastOf(rules, 'cover.lap'));
   return stretches.map((stretch, i): Piece => {
     const [y0, y1] = [from + stretch.from, from + stretch.to];
     const [low, high] = [Math.max(y0, wall.from), Math.min(y1, wall.to)];
-    const flat = coverFlat(item, y1 - y0, low - y0);
+    const flat = coverFlat(item, (y1 - y0) * alongWall(wall), low - y0);
     return {
       mark: stepMark(wall, i + 1),
       detail: detailOf(wall),
@@ -80,13 +81,20 @@ function coverPieces(context: PlaneContext, wall: PlacedWall, item: SidePiece): 
   });
 }
 
+/** Over a channel that takes the water it only closes what lies beside the wall. */
+const isTrim = ({ slant }: PlacedWall): boolean => slant !== null && slant.drain !== 'cover alone';
+
 /** How cover flashings lie, in words, after what is done with them. */
 function coverWords({ rules, surface }: PlaneContext, wall: PlacedWall, { roofLeg }: SidePiece, pieces: readonly Piece[]): Words {
   const [first, last] = [pieces[0]!.mark, pieces.at(-1)!.mark];
   return [
     ` ${pieces.length > 1 ? `${first} to ${last}` : first} over the tiles from the ${wall.from > 0 ? 'corner' : 'eave'} up, `,
     cut(roofLeg),
-    surface.crowns ? ' on them, past a crown and dressed into the hollow' : ' on them',
+    isTrim(wall)
+      ? ' on them, dressed to them over the channel'
+      : surface.crowns
+        ? ' on them, past a crown and dressed into the hollow'
+        : ' on them',
     ...(pieces.length > 1
       ? ([`, ${pieces.length} lengths lapped `, cut(leastOf(rules, 'cover.lap')), ', upper over lower'] as const)
       : []),
@@ -98,7 +106,7 @@ export function planCovers(context: PlaneContext, wall: PlacedWall, item: SidePi
   const pieces = coverPieces(context, wall, item);
   const clips = clipsAlong(
     context,
-    Math.min(wall.to, context.lines.end) - wall.from,
+    (Math.min(wall.to, context.lines.end) - wall.from) * alongWall(wall),
     mostOf(context.rules, 'cover.clips'),
     'hooked under a tile, turned up over its free edge last',
   );
@@ -123,7 +131,11 @@ export function planCovers(context: PlaneContext, wall: PlacedWall, item: SidePi
         ...clips,
         people: 1,
         ...(context.covering.metal === 'lead' ? { caution: 'Lead: gloves, wash before eating.' } : {}),
-        holdPoint: context.surface.crowns ? 'free edge past a crown all the way up' : 'free edge tight to the tiles',
+        holdPoint: isTrim(wall)
+          ? 'free edge tight to the tiles, the channel under it clear'
+          : context.surface.crowns
+            ? 'free edge past a crown all the way up'
+            : 'free edge tight to the tiles',
         keys: ['cover.roofLeg', 'cover.clips'],
       }),
     ],

@@ -4,7 +4,6 @@ import {
   type Piece,
   STUCK_TO_WALL,
   cut,
-  cutRun,
   doneBy,
   emptyAssembly,
   laid,
@@ -17,6 +16,8 @@ import {
   type PlacedWall,
   type PlaneContext,
   type SidePiece,
+  alongWall,
+  cutBeside,
   detailOf,
   onWall,
   stepMark,
@@ -31,6 +32,13 @@ const BEHIND_DRAINAGE_LAYER = STUCK_TO_WALL;
 /** Narrowest strip over the steps' top edges: 2 in on the metal and 2 in on the wall. */
 const TOP_STRIP = inches(4);
 
+/** What the strip goes over. */
+const TOP_EDGES = {
+  steps: 'the steps’ top edges',
+  soakers: 'the soakers’ top edges',
+  covers: 'the cover flashing’s top edge',
+} as const;
+
 export function planTopSeal(context: PlaneContext, wall: PlacedWall, item: SidePiece): Assembly {
   if (wall.cladding === 'masonry' || wall.cladding === 'frame' || !isRequired(context.rules, 'stepFlashing.topSealed'))
     return emptyAssembly;
@@ -38,7 +46,7 @@ export function planTopSeal(context: PlaneContext, wall: PlacedWall, item: SideP
   if (!tape) return emptyAssembly;
   const lap = leastOf(context.rules, 'iceBarrier.sideLap');
   const u0 = item.wallLeg - tape.width / 2;
-  const pieces = cutRun(wall.to - wall.from, tape.rollLength, lap).map((stretch, i): Piece => ({
+  const pieces = cutBeside(wall, wall.to - wall.from, tape.rollLength, lap).map((stretch, i): Piece => ({
     mark: `${wall.id}-T${i + 1}`,
     detail: detailOf(wall),
     role: 'topSeal',
@@ -52,7 +60,7 @@ export function planTopSeal(context: PlaneContext, wall: PlacedWall, item: SideP
     ],
     lay: topSeal(context, wall.x, wall.from + stretch.from),
     liesOn: i === 0 ? [stepMark(wall, 1)] : [`${wall.id}-T${i}`],
-    cutLength: stretch.to - stretch.from,
+    cutLength: (stretch.to - stretch.from) * alongWall(wall),
     keys: ['stepFlashing.topSealed'],
   }));
   return {
@@ -64,10 +72,10 @@ export function planTopSeal(context: PlaneContext, wall: PlacedWall, item: SideP
         action: [
           `${wall.name}: stick strip `,
           cut(tape.width),
-          ' wide over the steps’ top edges, half on the metal and half on the wall, from the eave up.',
+          ` wide over ${TOP_EDGES[context.surface.sides]}, half on the metal and half on the wall, from the eave up.`,
         ],
         people: 1,
-        holdPoint: 'strip over every step',
+        holdPoint: context.surface.sides === 'steps' ? 'strip over every step' : 'strip on the metal all the way up',
         keys: ['stepFlashing.topSealed'],
       }),
     ],

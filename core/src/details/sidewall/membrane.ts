@@ -1,6 +1,18 @@
-import { type Assembly, type Piece, type Step, cut, cutRun, emptyAssembly, laid, upWall, wrap } from '../../assembly/index.ts';
+import { type Assembly, type Piece, type Step, cut, emptyAssembly, laid, upWall, wrap, wrapAtTop } from '../../assembly/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import { type PlacedWall, type PlaneContext, detailOf, setAgainst, onWall, wallFacetId, wrapSheet } from '../../slope/index.ts';
+import { isSlanted } from '../../document/index.ts';
+import {
+  type PlacedWall,
+  type PlaneContext,
+  alongWall,
+  cutBeside,
+  detailOf,
+  setAgainst,
+  onWall,
+  wallFacetId,
+  wrapSheet,
+  takesWater,
+} from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
 import { besideWall } from './side.ts';
 
@@ -19,11 +31,10 @@ export function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly 
   const end = wall.partOf ? Math.min(wall.to + deck, context.lines.end) : wall.to;
   const endLap = leastOf(rules, 'iceBarrier.endLap');
   const keys: RuleKey[] = ['wallMembrane.up', 'wallMembrane.deck', 'iceBarrier.endLap'];
-  const pieces = cutRun(
-    end - start,
-    Math.min(covering.underlayers.longestStrip ?? product.rollLength, product.rollLength),
-    endLap,
-  ).map((stretch, i): Piece => {
+  // where a wall at an angle leads water away from it the strip goes over the rows: what runs down the wall would leave it under them
+  const overRows = isSlanted(wall) && !takesWater(wall);
+  const longest = Math.min(covering.underlayers.longestStrip ?? product.rollLength, product.rollLength);
+  const pieces = cutBeside(wall, end - start, longest, endLap).map((stretch, i): Piece => {
     const [y0, y1] = [start + stretch.from, start + stretch.to];
     return {
       mark: `${wall.id}-M${i + 1}`,
@@ -39,9 +50,13 @@ export function planMembrane(context: PlaneContext, wall: PlacedWall): Assembly 
         },
       ],
       // a frame's upper strip comes after its lower one, and before what goes over both
-      lay: wall.partOf ? wrap(context, wall.from, 'sides', wall.x + i / 1000) : upWall(context, wall.x, y0),
+      lay: wall.partOf
+        ? wrap(context, wall.from, 'sides', wall.x + i / 1000)
+        : overRows
+          ? wrapAtTop(context, wall.x + i / 1000)
+          : upWall(context, wall.x, y0),
       liesOn: i === 0 ? ['IB1-1'] : [`${wall.id}-M${i}`],
-      cutLength: stretch.to - stretch.from,
+      cutLength: (stretch.to - stretch.from) * alongWall(wall),
       sheetWidth: width,
       ...sheet.seals,
       keys,

@@ -1,3 +1,4 @@
+import { slantFigures } from '../channel/index.ts';
 import { type Figure, type FigurePanel, type Table, type Words, cut, flow, mm } from '../../assembly/index.ts';
 import { leastOf, mostOf } from '../../rules/index.ts';
 import {
@@ -51,6 +52,7 @@ export function sidewallPanel(
         covers: () => coverFigures(context, wall, step),
       }[sides](),
       footFigure(wall, kickOutHeight, BARE_FOOT[sides]),
+      ...slantFigures(context, wall),
       ...frontFigures(context, wall),
       { label: `Over the ${SIDES[sides]}`, value: [OVER[wall.cladding]] },
       ...(along[0] && sides !== 'covers'
@@ -74,9 +76,10 @@ const BARE_FOOT = {
   covers: 'over the first course to its tails',
 } as const;
 
-function coverFigures(context: PlaneContext, { x, side }: PlacedWall, cover: SidePiece): Figure[] {
+function coverFigures(context: PlaneContext, { x, side, lean }: PlacedWall, cover: SidePiece): Figure[] {
   const { rules } = context;
-  const crown = crownBeside(context, x, side);
+  // along a wall at an angle the crowns come and go
+  const crown = lean === 0 ? crownBeside(context, x, side) : undefined;
   return [
     {
       label: 'On the tiles',

@@ -5,6 +5,7 @@ import {
   type PlacedWall,
   type PlaneContext,
   type SidePiece,
+  besideFace,
   cornerPiece,
   detailOf,
   onWall,
@@ -17,9 +18,11 @@ import { LINE_TOLERANCE, inches } from '../../units/index.ts';
 /** The lower edge of what laps over a kick-out stands so far above its bend (trade practice). */
 export const OVER_BEND = inches(2);
 
-/** A rectangle on the roof from the wall's face outwards. */
+/** What lies on the roof from the wall's face outwards. */
 export const besideWall = (wall: PlacedWall, reach: number, y0: number, y1: number): Outline =>
-  rectangle(Math.min(wall.x, wall.x + wall.side * reach), y0, Math.max(wall.x, wall.x + wall.side * reach), y1);
+  wall.lean === 0
+    ? rectangle(Math.min(wall.x, wall.x + wall.side * reach), y0, Math.max(wall.x, wall.x + wall.side * reach), y1)
+    : besideFace(wall, 0, reach, y0, y1);
 
 /** One piece beside a wall: the course it belongs to (`n`), its number from the foot, and where it lies up the slope. */
 export type SideLine = {

@@ -6,6 +6,7 @@ import {
   type PlaneContext,
   type SidePiece,
   detailOf,
+  faceAt,
   pickStep,
   stepMark,
   wallFacetId,
@@ -60,8 +61,8 @@ function wallFacet(context: PlaneContext, wall: PlacedWall): Pick<Assembly, 'fac
         side: wall.side,
         runsOn: wall.from === 0 && wall.runsPastEave,
         onA: [
-          [wall.x, wall.from],
-          [wall.x, wall.to],
+          [faceAt(wall, wall.from), wall.from],
+          [faceAt(wall, wall.to), wall.to],
         ],
         onB: [slopeToWall(wall.from, 0, pitch), slopeToWall(wall.to, 0, pitch)],
       },

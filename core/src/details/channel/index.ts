@@ -1,0 +1,2 @@
+export { slantFigures } from './figures.ts';
+export { channelAsks, planChannels } from './channel.ts';
