@@ -79,7 +79,24 @@ export const FAULTS = [
     'holdPoint: `trough open, seams ${seamOf(context.covering.metal)}`,',
     '',
   ],
-  ['no stop before the strip over the steps is closed', 'details/sidewall/finish.ts', "holdPoint: 'strip over every step',", ''],
+  [
+    'no stop before the strip over the steps is closed',
+    'details/sidewall/finish.ts',
+    "holdPoint: context.surface.sides === 'steps' ? 'strip over every step' : 'strip on the metal all the way up',",
+    '',
+  ],
+  [
+    'a channel’s side keeps no water in',
+    'drainage/fall.ts',
+    "heldBelow(water, cell, layer) === 'letIn'",
+    "heldBelow(water, cell, layer) === 'sealed'",
+  ],
+  [
+    'a channel’s lengths do not lap',
+    'details/sidewall/channel/channel.ts',
+    "leastOf(rules, 'channel.lap')).map((stretch, i)",
+    '0).map((stretch, i)',
+  ],
   [
     'no stop before barrier is covered',
     'underlayers/barrier.ts',

@@ -1,17 +1,15 @@
 import type { DetailFamily } from '../slope/index.ts';
 import { chimneyAsks, planChimneys } from './chimney/index.ts';
 import { planCounterflashing } from './counterflashing/index.ts';
-import { channelAsks, planChannels } from './channel/index.ts';
 import { planHeadwalls } from './headwall/index.ts';
 import { pipeAsks, planPipes } from './pipe/index.ts';
-import { planSidewalls } from './sidewall/index.ts';
+import { channelAsks, planSidewalls } from './sidewall/index.ts';
 import { planSkylights, skylightAsks } from './skylight/index.ts';
 import { planThroughWalls } from './throughWall/index.ts';
 
 /** Every detail family of a slope; a new one is a folder beside these and a line here. Valleys join two slopes and are planned after. */
 export const DETAILS: readonly DetailFamily[] = [
-  { name: 'sidewall', plan: planSidewalls },
-  { name: 'channel', asks: channelAsks, plan: planChannels },
+  { name: 'sidewall', asks: channelAsks, plan: planSidewalls },
   { name: 'headwall', plan: planHeadwalls },
   { name: 'chimney', asks: chimneyAsks, plan: planChimneys },
   { name: 'skylight', asks: skylightAsks, plan: planSkylights },

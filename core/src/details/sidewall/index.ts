@@ -1,1 +1,2 @@
 export * from './sidewall.ts';
+export { channelAsks } from './channel/channel.ts';

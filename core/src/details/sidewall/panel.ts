@@ -1,4 +1,4 @@
-import { slantFigures } from '../channel/index.ts';
+import { slantFigures } from './channel/figures.ts';
 import { type Figure, type FigurePanel, type Table, type Words, cut, flow, mm } from '../../assembly/index.ts';
 import { leastOf, mostOf } from '../../rules/index.ts';
 import {

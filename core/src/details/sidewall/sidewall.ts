@@ -11,6 +11,7 @@ import {
   stepMark,
   wallFacetId,
 } from '../../slope/index.ts';
+import { planChannels } from './channel/channel.ts';
 import { planCovers } from './covers.ts';
 import { planFinish, planTopSeal } from './finish.ts';
 import { kickOutFor, kickOutNeed, planFoot } from './foot.ts';
@@ -19,9 +20,9 @@ import { sidewallPanel } from './panel.ts';
 import { planSoakers } from './soakers.ts';
 import { planSteps } from './steps.ts';
 
-/** Every sidewall of a plane: membrane, steps, foot, strip over the steps, counterflashing or cladding. */
+/** Every sidewall of a plane: membrane, steps, foot, strip over the steps, counterflashing or cladding; the channel along one at an angle. */
 export const planSidewalls = (context: PlaneContext): Assembly =>
-  assemble(context.walls.map((wall) => planSidewall(context, wall)));
+  assemble([...context.walls.map((wall) => planSidewall(context, wall)), planChannels(context)]);
 
 function planSidewall(context: PlaneContext, wall: PlacedWall): Assembly {
   const { item, findings } = pickStep(context, wall);

@@ -1,6 +1,6 @@
-import { runoff } from '../../roof/index.ts';
-import { channelDepth } from '../../slope/index.ts';
-import { stepsToReach } from '../../units/index.ts';
+import { runoff } from '../../../roof/index.ts';
+import { channelDepth } from '../../../slope/index.ts';
+import { stepsToReach } from '../../../units/index.ts';
 
 /** How far a wall that stands at an angle to the tiles' rolls moves across in one course: tan of the angle × gauge. 4° at 328.46: 23.0. */
 export const driftACourse = (angle: number, gauge: number): number => Math.tan(angle) * gauge;

@@ -1,10 +1,10 @@
-import { type ItemOf, itemsOf } from '../../catalog/index.ts';
-import { type Wall, isSlanted } from '../../document/index.ts';
-import { leastOf } from '../../rules/index.ts';
-import { type BaseContext, type PlacedWall, besideFace, takesWater } from '../../slope/index.ts';
-import { lastCourseAtOrBelow } from '../../surface/index.ts';
-import { inches } from '../../units/index.ts';
-import type { Outline } from '../../roof/index.ts';
+import { type ItemOf, itemsOf } from '../../../catalog/index.ts';
+import { type Wall, isSlanted } from '../../../document/index.ts';
+import { leastOf } from '../../../rules/index.ts';
+import { type BaseContext, type PlacedWall, besideFace, takesWater } from '../../../slope/index.ts';
+import { lastCourseAtOrBelow } from '../../../surface/index.ts';
+import { inches } from '../../../units/index.ts';
+import type { Outline } from '../../../roof/index.ts';
 import { channelWater } from './soaker.ts';
 
 /** A wall at an angle to the slope. */

@@ -1,7 +1,7 @@
-import { type Figure, cut, mm } from '../../assembly/index.ts';
-import { leastOf } from '../../rules/index.ts';
-import { type PlacedWall, type PlaneContext, takesWater } from '../../slope/index.ts';
-import { isSlanted } from '../../document/index.ts';
+import { type Figure, cut, mm } from '../../../assembly/index.ts';
+import { leastOf } from '../../../rules/index.ts';
+import { type PlacedWall, type PlaneContext, takesWater } from '../../../slope/index.ts';
+import { isSlanted } from '../../../document/index.ts';
 import { waterWords } from './findings.ts';
 import { type Slanted, channelOf, channelStart, offLine, waterIn } from './slanted.ts';
 import { channelLengths, driftACourse } from './soaker.ts';

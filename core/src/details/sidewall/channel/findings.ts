@@ -1,7 +1,7 @@
-import { type Finding, type Words, cut, flow } from '../../assembly/index.ts';
-import { leastOf } from '../../rules/index.ts';
-import { type PlaneContext, takesWater } from '../../slope/index.ts';
-import { isUnder } from '../../units/index.ts';
+import { type Finding, type Words, cut, flow } from '../../../assembly/index.ts';
+import { leastOf } from '../../../rules/index.ts';
+import { type PlaneContext, takesWater } from '../../../slope/index.ts';
+import { isUnder } from '../../../units/index.ts';
 import { type Channel, type Slanted, waterIn } from './slanted.ts';
 
 /** What is to be said of a wall at an angle: what drains it, how much, and what its battens bear on. */

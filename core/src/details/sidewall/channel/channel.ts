@@ -15,9 +15,9 @@ import {
   mm,
   notInCatalog,
   rightAfter,
-} from '../../assembly/index.ts';
-import { type Point, rectangle } from '../../roof/index.ts';
-import { type RuleKey, leastOf } from '../../rules/index.ts';
+} from '../../../assembly/index.ts';
+import { type Point, rectangle } from '../../../roof/index.ts';
+import { type RuleKey, leastOf } from '../../../rules/index.ts';
 import {
   type Asks,
   type BaseContext,
@@ -30,8 +30,8 @@ import {
   onWall,
   reachPastCrowns,
   wallFacetId,
-} from '../../slope/index.ts';
-import { courseMark } from '../../surface/index.ts';
+} from '../../../slope/index.ts';
+import { courseMark } from '../../../surface/index.ts';
 import { channelFindings } from './findings.ts';
 import {
   type Channel,

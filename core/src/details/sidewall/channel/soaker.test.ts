@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { cases } from '../../../fixtures/seeds.ts';
-import { LINE_TOLERANCE } from '../../units/index.ts';
+import { cases } from '../../../../fixtures/seeds.ts';
+import { LINE_TOLERANCE } from '../../../units/index.ts';
 import { channelLengths, channelWater, driftACourse } from './soaker.ts';
 
 const DEGREE = Math.PI / 180;

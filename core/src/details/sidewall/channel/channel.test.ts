@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoLibrary } from '../../../fixtures/demo.ts';
-import { cases } from '../../../fixtures/seeds.ts';
-import { frontSlope } from '../../../fixtures/tiles.ts';
-import { type Piece, printWords } from '../../assembly/index.ts';
-import { planesOf } from '../../document/index.ts';
-import { checkDrainage, measureReserve } from '../../drainage/index.ts';
-import { type Plan, checkJob, planJob, waterRequests } from '../../plan/index.ts';
-import { bounds, isWithin } from '../../roof/index.ts';
+import { demoLibrary } from '../../../../fixtures/demo.ts';
+import { cases } from '../../../../fixtures/seeds.ts';
+import { frontSlope } from '../../../../fixtures/tiles.ts';
+import { type Piece, printWords } from '../../../assembly/index.ts';
+import { planesOf } from '../../../document/index.ts';
+import { checkDrainage, measureReserve } from '../../../drainage/index.ts';
+import { type Plan, checkJob, planJob, waterRequests } from '../../../plan/index.ts';
+import { bounds, isWithin } from '../../../roof/index.ts';
 
 type Change = Parameters<typeof frontSlope>[0];
 

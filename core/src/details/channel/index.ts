@@ -1,2 +1,0 @@
-export { slantFigures } from './figures.ts';
-export { channelAsks, planChannels } from './channel.ts';
