@@ -167,6 +167,68 @@ describe('its gauge rod', () => {
   });
 });
 
+describe('the cottage’s front slope', () => {
+  scene('is entered by hand from its sheet: courses, cut tiles, channel, all by their figures', async (page) => {
+    await newJob(page);
+    await page.getByText('mm', { exact: true }).first().click();
+    await anew(page, 'Tiles');
+    await page.getByLabel('Tile', { exact: true }).selectOption('brindlecombe-roll');
+    await page.getByLabel('Tile and a half', { exact: true }).selectOption('brindlecombe-roll-half');
+    await type(page, 'Pitch', '30°');
+    await page
+      .locator('.left-column label', { hasText: /^along the slope$/ })
+      .first()
+      .click();
+    await type(page, 'Length along the slope', '4650 mm');
+    await type(page, 'Eave length', '9000 mm');
+    await page.getByRole('button', { name: 'Add a wall' }).click();
+    await page
+      .locator('.left-column label', { hasText: /^on the right$/ })
+      .first()
+      .click();
+    await type(page, 'Face from the slope’s left end', '8675 mm');
+    await page
+      .locator('.left-column label', { hasText: /^at an angle$/ })
+      .first()
+      .click();
+    await type(page, 'Face at the top, from the left end', '9000 mm');
+    await page.getByLabel('Cladding', { exact: true }).selectOption('render');
+    await page.getByLabel('Last rafter', { exact: true }).selectOption('at the wall');
+    await type(page, 'Wall height rain can strike', '2000 mm');
+    await type(page, 'Rain in an hour', '75 mm');
+    await summary(page).toMatch(/^14 courses at 328 mm/);
+    await shows(() => line(page, 'Lay course 1 ').textContent()).toContain('28 whole, cut ones 272 mm');
+    await shows(() => line(page, 'Lay course 8 ').textContent()).toContain('28 whole, 1 from a tile and a half, 432 mm');
+    await shows(() => line(page, 'Lay course 14').textContent()).toContain('29 whole, cut ones 270 mm');
+    await shows(() => line(page, 'cut the battens back').textContent()).toContain(
+      'fix a support timber from inside the loft first',
+    );
+    await shows(() => line(page, 'dry-fit and cut channel').textContent()).toContain('SW1-CH1 to SW1-CH2');
+    await view(page, 'Lap bench');
+    await verdict(page).toBe('Sheds');
+    await view(page, 'Details');
+    await detail(page, 'SW1');
+    for (const words of [
+      /^4°, 23 mm a course, the roof narrows downward/,
+      /4361 mm long: 2 lengths/,
+      /6\.23 L\/min, 1\.5 mm deep/,
+    ])
+      await page.getByText(words).first().waitFor();
+    await view(page, 'Slope');
+    await page.getByLabel('Cut tiles drain into', { exact: true }).selectOption('cover alone');
+    await page
+      .getByText(/a cover flashing alone cannot drain them/)
+      .first()
+      .waitFor();
+    await type(page, 'Face at the top, from the left end', '5000 mm');
+    await page
+      .getByText(/more than the 30° that can be cut/)
+      .first()
+      .waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+  });
+});
+
 describe('a slope covered anew', () => {
   scene('in shakes, then in slates, which say so while the pitch is too flat for them', async (page) => {
     await newJob(page);

@@ -1,14 +1,10 @@
 import {
   type EdgeKind,
   type FaceEdge,
-  type Job,
   type Plane,
   distanceToStretch,
   footprint,
   isWithin,
-  pitchOf,
-  printSaidPitch,
-  printPitch,
   slopeFactor,
   toPlan,
   faceAt,
@@ -17,6 +13,7 @@ import {
 import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
 import { pathOf } from '../slope/develop.ts';
 import { useSize } from '../slope/viewport.ts';
+import { pitchSaid } from './pitch.ts';
 import css from './PlanView.module.css';
 
 const MARGIN = 54;
@@ -178,12 +175,6 @@ export function PlanView({ onOpen }: { onOpen: (plane: string) => void }) {
       )}
     </div>
   );
-}
-
-/** A slope's pitch as it was told, where its part has but one. */
-function pitchSaid({ parts }: Job, { part, pitch }: Plane): string {
-  const said = parts.find(({ id }) => id === part)?.pitch;
-  return said && Math.abs(pitchOf(said) - pitch) < 1e-9 ? printSaidPitch(said) : printPitch(pitch, 'x12');
 }
 
 /** What an edge is called: where a wall stands along it, it is a wall; the top of a slope that ends in a ridge is one, also where the other side is not measured. */

@@ -8,6 +8,7 @@ import { Findings } from '../findings/Findings.tsx';
 import { PartMeasures, PartPlace } from '../measures/PartMeasures.tsx';
 import { FieldError, Section, TextField } from '../measures/fields.tsx';
 import { PlanView } from './PlanView.tsx';
+import { pitchSaid } from './pitch.ts';
 import css from './RoofPage.module.css';
 
 const KINDS: readonly { kind: Part['kind']; label: string }[] = [
@@ -76,7 +77,10 @@ export function RoofPage() {
                   <b>{plane.name}</b> {plane.mark && <span className="mark">{plane.mark.slice(0, -1)}</span>}
                   <span className="fig">
                     {plane.lines.count} courses · {units.length(plane.lines.end)} up ·{' '}
-                    {(plane.pitch * 12).toFixed(1).replace('.0', '')}/12
+                    {pitchSaid(
+                      job,
+                      plan.roof.find(({ id: own }) => own === plane.id)!,
+                    )}
                   </span>
                 </button>
               </li>

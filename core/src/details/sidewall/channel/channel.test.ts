@@ -112,6 +112,22 @@ describe('the ways to get it wrong', () => {
     expect(plan(turn).findings.find(({ id }) => id === 'SW1.away')).toMatchObject({ severity: 'worth a look' });
   });
 
+  it('a channel that leads away from its wall keeps its water in by its side board', () => {
+    const kept = (hold?: 'open'): Plan => {
+      const planned = plan((wall) => {
+        Object.assign(wall, { stands: 'left', x: 218 });
+        Object.assign(wall.slant, { topX: 341, channelFrom: 0 });
+      });
+      if (!hold) return planned;
+      const pieces = planned.pieces.map((piece) =>
+        piece.role === 'channel' ? { ...piece, covers: piece.covers.map((cover) => ({ ...cover, holds: [hold] })) } : piece,
+      );
+      return { ...planned, pieces };
+    };
+    expect(checkDrainage(kept(), finished).problems).toEqual([]);
+    expect(checkDrainage(kept('open'), finished).verdict).toBe('caught by the underlayer');
+  });
+
   it('the channel left out, blocked, or nailed through', () => {
     const planned = plan();
     const without = { ...planned, pieces: planned.pieces.filter(({ role }) => role !== 'channel') };
