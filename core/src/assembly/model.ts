@@ -31,6 +31,8 @@ export type Facet = {
   readonly rakes?: readonly (readonly [Point, Point])[];
   /** Where another roof hangs over it: no rain falls there. */
   readonly sheltered?: readonly Outline[];
+  /** The sheet under its covering is the roof, by the school of its region: water on it does no harm. */
+  readonly sheetSheds?: true;
 };
 
 /** Two facets meet along a line, given on each one's chart. */

@@ -12,7 +12,7 @@ import {
   unionOutlines,
 } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
-import { type PlaneContext, onPlane, patchesRound, rakeStretches } from '../slope/index.ts';
+import { type PlaneContext, onPlane, patchesRound, rakeStretches, sheetIsRoof } from '../slope/index.ts';
 import { buttLine, chalkLine } from '../surface/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 
@@ -40,6 +40,7 @@ export function slopeFacet(context: PlaneContext): Facet {
           rakeStretches(context, side).map(({ x, from, to }) => [[x, from], [x, to]] as const), // prettier-ignore
     ),
     ...(context.pierced.length > 0 ? { pierced: context.pierced, pipes: context.pipes } : {}),
+    ...(sheetIsRoof(context) ? { sheetSheds: true as const } : {}),
     ...(plane.joined.sheltered.length > 0 ? { sheltered: plane.joined.sheltered } : {}),
   };
 }

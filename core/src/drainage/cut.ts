@@ -230,6 +230,7 @@ function roofChart(
     sine: Math.sin(facet.angle),
     planShare: Math.cos(facet.angle),
     hasEave: eavesOf(facet.outline).length > 0,
+    ...(facet.sheetSheds ? { sheetSheds: true as const } : {}),
     butts: buttLines(own, laid, facet.id),
     marks: [...valleys, ...ofCrickets, ...levelMarks(x0, x1, lowest, y1, cellSize)],
     uprights: crownLines(own, laid, facet.id),
@@ -295,7 +296,15 @@ function wallChart(
   own: readonly Shape[],
   { cellSize = Number.POSITIVE_INFINITY }: MeshRequest,
 ): ChartToCut {
-  const common = { facet: facet.id, kind: 'wall' as const, sine: 1, planShare: 0, hasEave: false, butts: new Float64Array(0) };
+  const common = {
+    facet: facet.id,
+    kind: 'wall' as const,
+    sine: 1,
+    planShare: 0,
+    hasEave: false,
+    butts: new Float64Array(0),
+    ...(made[host]!.facet.sheetSheds ? { sheetSheds: true as const } : {}),
+  };
   if (joint.kind === 'cavity') {
     const { x0, x1, y0, y1 } = bounds(facet.outline);
     const face = made[host]!;

@@ -91,7 +91,10 @@ export function fall(water: Water, state: number, from: Stretch): void {
     if (slant * side > LEVEL || side === -drift) continue;
     const [x, y] = [borderX(mesh, cell, side), borderLow(mesh, cell, side)];
     const next = beside(mesh, cell, side)[0] ?? cellAtPoint(mesh, mesh.chartOf[cell]!, x + side * 2 * LINE_TOLERANCE, y);
-    if (next >= 0)
+    // the corner of a wall at an angle at the eave
+    if (next >= 0 && chart.hasEave && highestOf(mesh, next) <= LINE_TOLERANCE && findLayer(mesh, next, layerOf(water, state)) < 0)
+      leave(water, state, from);
+    else if (next >= 0)
       passInto(water, state, next, side, place(x, Math.max(y, borderLow(mesh, next, side === 1 ? -1 : 1)), leastOf(from)));
   }
 }
@@ -373,6 +376,8 @@ function leave(water: Water, state: number, from: Stretch): void {
     for (let at = state - 1; at > mesh.stackStart[cell]!; at--) if (surfaceAt(at) === 'eave metal') return true;
     return false;
   };
+  // what dripped past the deck's edge has harmed nothing on its way
+  if (layer === 0 && chartAt(mesh, cell).sheetSheds) return;
   const drained = layer > 0 && (surfaceAt(state) !== 'sheet' || overMetal());
   if (drained && isWet(from)) water.drained = true;
   const why: Why = { cause: 'gap', layer };

@@ -128,8 +128,15 @@ function judge(water: Water, state: number): void {
   const chart = chartAt(mesh, mesh.cellOf[state]!);
   // in a cavity water runs down the backup wall above what is to lead it out
   if (chart.cavity && !mesh.sheltered[mesh.cellOf[state]!]) return;
+  // past the deck's edge it drips into the gutter, as from the sheet
+  if (layer === 0 && chart.sheetSheds && overhangs(mesh, mesh.cellOf[state]!)) return;
   if (layer === 0) {
     if (finished || gone || chart.kind === 'roof') harm(water, node, 'bare', { cause: 'gap', layer });
-  } else if (finished && ROLES[mesh.pieces[layer]!.role].surface === 'sheet' && !overhangs(mesh, mesh.cellOf[state]!))
+  } else if (
+    finished &&
+    !chart.sheetSheds &&
+    ROLES[mesh.pieces[layer]!.role].surface === 'sheet' &&
+    !overhangs(mesh, mesh.cellOf[state]!)
+  )
     harm(water, node, 'under', { cause: 'gap', layer });
 }

@@ -34,6 +34,8 @@ export type Chart = {
   readonly stands?: number;
   /** The backup wall in a cavity. */
   readonly cavity?: true;
+  /** Water on a sheet does no harm there: the sheet is the roof. */
+  readonly sheetSheds?: true;
 };
 
 /** A cell along the line of a valley, and the shares of the line, from its lower end up, that it reaches from and to. */

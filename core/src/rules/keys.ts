@@ -127,6 +127,7 @@ export const KEYS = {
   'iceBarrier.fold': length('ice barrier folded down over the deck edge (barrier first)', 1),
   'wallMembrane.up': length('membrane up a wall', 6),
   'wallMembrane.deck': length('wall membrane on to the deck', 6),
+  'sheet.isRoof': yesNo('the sheet under tiles is the roof and sheds what they let through', false),
   'underlayment.layers': count('layers of underlayment', 1),
   'underlayment.sideLap': length('side lap of underlayment', 2),
   'underlayment.endLap': length('end lap of underlayment', 4),

@@ -1,7 +1,7 @@
 import { type Step, cut, piecesOf } from '../assembly/index.ts';
 import { itemsOf } from '../catalog/index.ts';
 import type { Plane } from '../document/index.ts';
-import { type Requirements, leastOf, mostOf } from '../rules/index.ts';
+import { type Requirements, isRequired, leastOf, mostOf, unheard } from '../rules/index.ts';
 import type { Surface } from '../surface/index.ts';
 import { stepsToReach } from '../units/index.ts';
 import type { PlacedWall, PlaneContext, SidePiece } from './model.ts';
@@ -9,6 +9,15 @@ import { alongWall, faceAt } from './walls.ts';
 
 /** On tiles metal lies over the covering, dressed to it and held by clips: nothing goes through a tile. */
 export const isOnTiles = ({ surface }: { readonly surface: Pick<Surface, 'sides'> }): boolean => surface.sides === 'covers';
+
+/** Is the sheet under tiles the roof, by the school of the region? Where nobody speaks on it the tiles are, and it is not asked. */
+export const sheetIsRoof = ({
+  surface,
+  rules,
+}: {
+  readonly surface: Pick<Surface, 'sides'>;
+  readonly rules: Requirements;
+}): boolean => isOnTiles({ surface }) && isRequired(unheard(rules), 'sheet.isRoof') && isRequired(rules, 'sheet.isRoof');
 
 /** Along a course, for what lies across the foot of a thing on tiles: before the cover flashings beside it. */
 export const BEFORE_SIDES = -1;

@@ -5,7 +5,7 @@ import { anyDormered, anyFeatured, anyPlaced } from '../../../fixtures/roofs.ts'
 import { cases } from '../../../fixtures/seeds.ts';
 import { backSlope, washHouse } from '../../../fixtures/tiles.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
-import { type Job, type Library, newCovering } from '../../document/index.ts';
+import { type Job, type Library, newCovering, newPart } from '../../document/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
 import { type Plan, checkJob, planJob, waterRequests } from '../../plan/index.ts';
 import { dryInMarks } from '../../sequence/index.ts';
@@ -252,6 +252,31 @@ describe('what cannot be laid', () => {
           ).toEqual([]);
       }),
       cases(8),
+    );
+  });
+});
+
+describe('a hip roof in tile', () => {
+  it('sheds under its ridge tiles at every stage, no tile under half a one, whatever its size and pitch', () => {
+    const hips = fc.record({
+      deep: fc.integer({ min: 5000, max: 9000 }),
+      long: fc.integer({ min: 0, max: 4000 }),
+      degrees: fc.integer({ min: 23, max: 45 }),
+    });
+    fc.assert(
+      fc.property(hips, ({ deep, long, degrees }) => {
+        const job = backSlope((draft) => {
+          const hip = newPart('hip', [], draft.coverings[0]!.id)!;
+          draft.parts = [
+            Object.assign(hip, { pitch: { degrees }, eaveLength: deep + long, width: deep }) as Job['parts'][number],
+          ];
+        });
+        const planned = plan(job);
+        expect(planned.pieces.filter(({ role }) => role === 'ridgeCap').length).toBeGreaterThan(0);
+        expect(planned.pieces.flatMap(({ role, units }) => (role === 'course' ? units!.parts : [])).filter((width) => width < 148)).toEqual([]); // prettier-ignore
+        expect(waterRequests(planned).flatMap((request) => checkDrainage(planned, request).problems)).toEqual([]);
+      }),
+      cases(6),
     );
   });
 });

@@ -1,6 +1,6 @@
 import { type FigurePanel, type Words, cut, mm } from '../../assembly/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type Front, type PlaneContext, lastTall, lastUnderApron } from '../../slope/index.ts';
+import { type Front, type PlaneContext, isOnTiles, lastTall, lastUnderApron } from '../../slope/index.ts';
 import { buttLine, courseCount } from '../../surface/index.ts';
 import { inches, isUnder } from '../../units/index.ts';
 import { heldBy } from './apron.ts';
@@ -23,7 +23,10 @@ export function panelOf(context: PlaneContext, front: Front): FigurePanel {
     figures: [
       { label: 'Along the wall', value: [mm(front.x1 - front.x0)] },
       { label: 'Apron on the roof', value: [cut(front.apronLeg)], key: 'apron.roofLeg' },
-      { label: 'Courses to the wall as laid', value: [`${all}, the last `, cut(sliver), ' tall'] },
+      // tiles are set out by their battens: none goes on to the wall
+      ...(isOnTiles(context)
+        ? []
+        : [{ label: 'Courses to the wall as laid', value: [`${all}, the last `, cut(sliver), ' tall'] as Words }]),
       { label: 'Last course under the apron', value: [`${under}, `, cut(tall), ' tall'], key: 'headwall.lastCourse' },
       ...(fit
         ? [

@@ -98,6 +98,22 @@ describe('the ways to get it wrong', () => {
     expect(alone.findings.find(({ id }) => id === 'SW1.drain')).toMatchObject({ severity: 'leaks' });
   });
 
+  it('where the sheet is the roof, it sheds what the cover flashing lets in; two layers, offset by half', () => {
+    const coast = plan((wall, job) => {
+      wall.slant.drain = 'cover alone';
+      job.packs.push({ id: 'storm-coast-tile', version: 1 });
+    });
+    expect(problems(coast)).toEqual([]);
+    const rows = coast.pieces.filter(({ role }) => role === 'underlayment').map(({ covers }) => bounds(covers[0]!.outline));
+    expect(rows.slice(0, 4).map(({ y0, y1 }) => [y0, y1])).toEqual([[0, 500], [0, 1000], [500, 1500], [1000, 2000]]); // prettier-ignore
+    // a row left out is a leak there too
+    const torn = {
+      ...coast,
+      pieces: coast.pieces.filter(({ mark }) => mark !== 'UL2-1' && mark !== 'UL3-1' && mark !== 'SW1-M1'),
+    };
+    expect(checkDrainage(torn, finished).verdict).toBe('wet');
+  });
+
   it('where the roof narrows upward the cover flashing does alone, and the channel says so', () => {
     const turn: Change = (wall) => {
       wall.x = 9000;
