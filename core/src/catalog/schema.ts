@@ -245,8 +245,8 @@ const skylightUnit = z.strictObject({
   height: size,
   mount: z.enum(['deck', 'curb']),
 });
-/** `joint`: into joints and on heads; `cement`: beds covering and metal edges; `mastic`: on sheets through a wall. */
-export const SEALANT_USES = ['joint', 'cement', 'mastic'] as const;
+/** `joint`: into joints and on heads; `cement`: beds covering and metal edges; `mastic`: on sheets through a wall; `mortar`: beds ridge tiles. */
+export const SEALANT_USES = ['joint', 'cement', 'mastic', 'mortar'] as const;
 const sealant = z.strictObject({
   ...common,
   kind: z.literal('sealant'),

@@ -1,5 +1,5 @@
-import { type Piece, type Step, cut, piecesOf, ridge } from '../assembly/index.ts';
-import { type ItemOf, chooseNail, itemsOf } from '../catalog/index.ts';
+import { type Piece, type Step, bead, cut, piecesOf, ridge } from '../assembly/index.ts';
+import { type ItemOf, chooseNail, itemsOf, sealantFor } from '../catalog/index.ts';
 import { type Outline, type Point, compass, rectangle, slopeFactor, toPlan } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
 import { type PlaneContext, type RidgeEnd, onPlane, patchesRound, ridgeVentOf, ridgesOf, spansOf } from '../slope/index.ts';
@@ -85,7 +85,7 @@ export function ridgeSteps(context: PlaneContext, cap: ItemOf<'ridgeCap'>): Step
   const pieces = ridgePieces(context, cap);
   const caps = pieces[0];
   if (!caps) return [];
-  if (cap.for === 'tile') return [clampedStep(context, caps)];
+  if (cap.for === 'tile') return [isBedded(context) ? beddedStep(context, cap, caps) : clampedStep(context, caps)];
   const each = leastOf(context.rules, 'ridgeCap.nails');
   const count = each * (caps.units?.whole ?? 0);
   const longNail = capNail(context);
@@ -118,6 +118,42 @@ export function ridgeSteps(context: PlaneContext, cap: ItemOf<'ridgeCap'>): Step
   ];
 }
 
+const isBedded = ({ covering }: PlaneContext): boolean => covering.kind === 'singleLap' && covering.ridgeSet === 'bedded';
+
+/** Mortar along a ridge tile's edges, and across its laps: as deep as it is wide (trade practice). */
+const BED = 50;
+
+/** Ridge tiles in mortar: bedded along both edges, solid at every lap and end (trade practice). */
+function beddedStep(context: PlaneContext, { exposure }: ItemOf<'ridgeCap'>, { units }: Piece): Step {
+  const count = units?.whole ?? 0;
+  const mortar = sealantFor(context.catalog, 'mortar');
+  return {
+    lay: ridge(context, 'caps'),
+    detail: 'covering',
+    stage: 'finish',
+    pieces: [RIDGE_MARK],
+    people: 1,
+    keys: [],
+    ...(units
+      ? {
+          action: [
+            `Bed ${onRidgeAndHips(context)}${count} ridge tiles on mortar once both slopes are laid, begun at ${leeEnd(context)}: along both edges, solid at every lap and end, `,
+            cut(BED),
+            ' wide; no mortar down in the pans.',
+          ],
+          fasteners: ['0 clamps: the mortar holds them; where code or wind asks for more, set them dry'],
+          uses: [bead(mortar, 'bedding mortar', 2 * count * exposure + (count + 1) * 2 * BED, BED)],
+          wait: 'mortar set, no frost before',
+          caution: 'Tie off on the ridge; wet cement burns: gloves, eyes.',
+        }
+      : { action: ['Leave its ridge to the slope behind: its ridge tiles are counted and laid with that.'] }),
+  };
+}
+
+/** The hips first where there are any. */
+const onRidgeAndHips = ({ plane }: PlaneContext): string =>
+  plane.edges.some(({ kind }) => kind === 'hip') ? 'the hips from the eave up, then the ridge: ' : '';
+
 /** Ridge tiles, dry: clamped at every lap and at both ends to the ridge batten, none nailed through (trade practice). */
 function clampedStep(context: PlaneContext, { units }: Piece): Step {
   const clamp = itemsOf(context.catalog, 'screw').find(({ use }) => use === 'ridge clamp');
@@ -131,7 +167,9 @@ function clampedStep(context: PlaneContext, { units }: Piece): Step {
     keys: [],
     ...(units
       ? {
-          action: [`Set ${units.whole} ridge tiles dry once both slopes are laid, begun at ${leeEnd(context)}.`],
+          action: [
+            `Set ${onRidgeAndHips(context)}${units.whole} ridge tiles dry once both slopes are laid, begun at ${leeEnd(context)}.`,
+          ],
           fasteners: [
             `${count} clamps, at every lap and both ends, screwed to the ridge batten; nothing nailed through, nothing bedded`,
           ],

@@ -256,6 +256,23 @@ describe('what cannot be laid', () => {
   });
 });
 
+describe('ridge tiles', () => {
+  it('lie dry under a clamp a lap, or bedded: mortar by the bag in their place', () => {
+    const ridge = (set: 'dry' | 'bedded'): Plan => plan(backSlope((_, tiles) => Object.assign(tiles, { ridgeSet: set })));
+    const [dry, bedded] = [ridge('dry'), ridge('bedded')];
+    const count = Number(/Set (\d+) ridge tiles dry/.exec(told(dry, 'Set 2'))![1]);
+    expect(told(bedded, 'Bed ')).toContain(`Bed ${count} ridge tiles on mortar`);
+    const needs = (planned: Plan, product: string): number => planned.order.find((line) => line.product === product)?.needed ?? 0;
+    expect(needs(dry, 'fenwick-mortar')).toBe(0);
+    // two beds of 450 and a solid lap of 100 to each of 21, one more at the end, round of 50: 21 × 1 m × 1963 mm², and 13 litres a bag
+    const { amount } = bedded.steps.flatMap(({ uses = [] }) => uses).find(({ product }) => product === 'fenwick-mortar')!;
+    expect(amount).toBeCloseTo(2 * count * 450 + (count + 1) * 100, 6);
+    expect(needs(bedded, 'fenwick-mortar')).toBe(Math.ceil((amount * Math.PI * 25 ** 2) / 1000 / 13_000));
+    expect(bedded.order.some(({ name }) => name.includes('clamp'))).toBe(false);
+    expect(checkDrainage(bedded, CHECK).problems).toEqual([]);
+  });
+});
+
 describe('a hip roof in tile', () => {
   it('sheds under its ridge tiles at every stage, no tile under half a one, whatever its size and pitch', () => {
     const hips = fc.record({

@@ -18,6 +18,8 @@ export const singleLapSchema = z.strictObject({
   overhang: length(0, 120),
   /** From the top of the slope down to the top batten's upper edge. */
   topBatten: length(0, 150),
+  /** Its ridge and hip units dry under clamps, or bedded in mortar. */
+  ridgeSet: z.enum(['dry', 'bedded']).default('dry'),
 });
 
 export const SINGLE_LAP_PRODUCTS: readonly ProductField[] = [
@@ -44,5 +46,6 @@ export function newSingleLap(catalog: Catalog): Omit<z.infer<typeof singleLapSch
     gauge: null,
     overhang: 50,
     topBatten: 35,
+    ridgeSet: 'dry',
   };
 }

@@ -8,6 +8,7 @@ export const SingleLapFields = ({ fields, options }: CoveringForm<'singleLap'>) 
     {fields.length('gauge', 'Gauge', { rule: 'tile.headlap', optional: 'By the courses that fill the slope' })}
     {fields.length('overhang', 'First tails past the eave', { rule: 'covering.firstButt' })}
     {fields.length('topBatten', 'Top batten’s upper edge below the top')}
+    {fields.either('ridgeSet', 'Ridge tiles', { dry: 'dry, clamped', bedded: 'in mortar' })}
     {fields.choice('batten', 'Battens', options('batten'))}
     {fields.choice(
       'ridge',
