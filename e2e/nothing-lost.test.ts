@@ -199,7 +199,7 @@ describe('newer versions', () => {
     await page.getByText('Newer here: Catalog, version 9').waitFor();
     await page.getByRole('button', { name: 'See what changes' }).click();
     const moving = page.getByRole('dialog');
-    await moving.getByText('Catalog: version 7 → 9').waitFor();
+    await moving.getByText('Catalog: version 8 → 9').waitFor();
     await moving.getByText(/The plan stays as it is|Order/).waitFor();
     await moving.getByRole('button', { name: 'Move the job' }).click();
     await count(page.getByText('Newer here')).toBe(0);

@@ -115,6 +115,8 @@ export type Piece = {
   readonly locks?: readonly number[];
   /** Where its units stand up out of the pans between them, along the eave. */
   readonly crowns?: readonly number[];
+  /** Where a side channel of its is blocked or broken: what runs in it drips through there. */
+  readonly drips?: readonly Point[];
   /** Slots between the tabs of its shingles, open so far up from the butt: their middles along the eave. */
   readonly keyways?: { readonly at: readonly number[]; readonly depth: number };
   /** The requirements behind its sizes. */

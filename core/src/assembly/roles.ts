@@ -36,6 +36,7 @@ export const ROLES = {
   coverFlashing: { name: 'cover flashing', surface: 'flat metal', drawn: 'through', lettered: 'slope' },
   channel: { name: 'channel', surface: 'channel metal', drawn: 'through', lettered: 'slope' },
   channelFoot: { name: 'channel foot', surface: 'flat metal', drawn: 'through', lettered: 'slope' },
+  channelPatch: { name: 'side-channel flashing', surface: 'flat metal', drawn: 'through', lettered: 'slope' },
   interlay: { name: 'felt interlay', surface: 'covering', drawn: 'laid', lettered: 'nowhere' },
   pan: { name: 'back pan', surface: 'shaped metal', drawn: 'through', lettered: 'slope' },
   cricket: { name: 'cricket', surface: 'channel metal', drawn: 'through', lettered: 'slope' },

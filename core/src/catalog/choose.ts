@@ -91,7 +91,7 @@ export const chooseLengthMetal = (
 /** The narrowest self-adhered tape at least `width` wide; undefined when the catalog has none. */
 export const chooseTape = (catalog: Catalog, width: number): ItemOf<'tape'> | undefined =>
   smallest(
-    itemsOf(catalog, 'tape').filter((item) => isAtLeast(item.width, width)),
+    itemsOf(catalog, 'tape').filter((item) => item.use === 'strip' && isAtLeast(item.width, width)),
     (item) => item.width,
   );
 

@@ -159,7 +159,14 @@ const underlayment = z.strictObject({
   capsAlongLap: size,
   capsInField: size,
 });
-const tape = z.strictObject({ ...common, kind: z.literal('tape'), width: size, rollLength: size });
+/** `strip`: sticks sheet and metal down; `flexible flashing`: carries water, stuck to the face above it. */
+const tape = z.strictObject({
+  ...common,
+  kind: z.literal('tape'),
+  width: size,
+  rollLength: size,
+  use: z.enum(['strip', 'flexible flashing']).default('strip'),
+});
 const nail = z.strictObject({
   ...common,
   ...packaged,

@@ -5,6 +5,7 @@ import { planHeadwalls } from './headwall/index.ts';
 import { pipeAsks, planPipes } from './pipe/index.ts';
 import { channelAsks, planSidewalls } from './sidewall/index.ts';
 import { planSkylights, skylightAsks } from './skylight/index.ts';
+import { planTileFaults } from './tileFault/index.ts';
 import { planThroughWalls } from './throughWall/index.ts';
 
 /** Every detail family of a slope; a new one is a folder beside these and a line here. Valleys join two slopes and are planned after. */
@@ -16,6 +17,7 @@ export const DETAILS: readonly DetailFamily[] = [
   { name: 'pipe', asks: pipeAsks, plan: planPipes },
   { name: 'counterflashing', plan: planCounterflashing },
   { name: 'throughWall', plan: planThroughWalls },
+  { name: 'tileFault', plan: planTileFaults },
 ];
 
 export * from './valley/index.ts';

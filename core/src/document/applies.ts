@@ -61,6 +61,18 @@ function featureSettings(feature: Feature, path: string): Setting[] {
     }
     case 'standoffs':
       return [];
+    case 'tileFault': {
+      const set = settingsOf(feature, path, feature.name);
+      return [
+        set(
+          'crossedBy',
+          'what lies in the channel',
+          feature.fault !== 'tile cracked',
+          null,
+          'the tile is cracked, not its channel',
+        ),
+      ];
+    }
   }
 }
 

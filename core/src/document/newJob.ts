@@ -192,12 +192,17 @@ export function newFeature(
   job: Job,
   plane: { readonly id: string; readonly eaveLength: number; readonly slope: { readonly length: number } },
 ): Feature {
-  const prefix = { chimney: 'CH', skylight: 'SK', pipe: 'P', standoffs: 'ST', headwall: 'HW' }[kind];
+  const prefix = { chimney: 'CH', skylight: 'SK', pipe: 'P', standoffs: 'ST', tileFault: 'TF', headwall: 'HW' }[kind];
   const id = freeMark(prefix, job.features);
   const number = id.slice(prefix.length);
-  const label = { chimney: 'Chimney', skylight: 'Skylight', pipe: 'Pipe', standoffs: 'Standoff grid', headwall: 'Headwall' }[
-    kind
-  ];
+  const label = {
+    chimney: 'Chimney',
+    skylight: 'Skylight',
+    pipe: 'Pipe',
+    standoffs: 'Standoff grid',
+    tileFault: 'Tile',
+    headwall: 'Headwall',
+  }[kind];
   const at = (width: number, up: number) => ({
     across: { from: 'left' as const, distance: Math.max(0, (plane.eaveLength - width) / 2) },
     up: { kind: 'slope' as const, length: Math.max(inches(12), Math.min(up, plane.slope.length / 2)) },
@@ -259,6 +264,8 @@ export function newFeature(
         spacingUp: inches(48),
         diameter: inches(1.5),
       };
+    case 'tileFault':
+      return { kind, ...common, ...at(0, inches(72)), fault: 'tile cracked', crossedBy: null };
     case 'headwall':
       return {
         kind,

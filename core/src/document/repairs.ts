@@ -7,11 +7,15 @@ export type PossibleRepair = { readonly what: Repair; readonly of: string; reado
 const isMasonry = (one: Feature | Wall): boolean =>
   'masonry' in one ? one.masonry : 'cladding' in one && one.cladding === 'masonry';
 
+/** By what a repair knows it. */
+const kindsOf = (one: Feature): string[] =>
+  one.kind === 'tileFault' ? [one.fault === 'tile cracked' ? 'cracked tile' : 'side channel'] : [one.kind];
+
 /** Every repair a roof offers, detail by detail; `valleys`: the marks of its valleys. */
 export function possibleRepairs(job: Job, valleys: readonly string[]): PossibleRepair[] {
   const walls = job.parts.flatMap(({ planes }) => planes.flatMap(({ walls: own }) => own));
   const all = [
-    ...job.features.map((one) => ({ id: one.id, name: one.name, is: [one.kind, ...(isMasonry(one) ? ['masonry'] : [])] })),
+    ...job.features.map((one) => ({ id: one.id, name: one.name, is: [...kindsOf(one), ...(isMasonry(one) ? ['masonry'] : [])] })),
     ...walls.map((one) => ({
       id: one.id,
       name: one.name,

@@ -228,6 +228,10 @@ const throughWall = z.strictObject({
 });
 export type ThroughWall = z.infer<typeof throughWall>;
 
+/** A side channel that is blocked, or broken by what crosses it; a tile cracked. */
+export const TILE_FAULTS = ['side channel blocked', 'side channel broken', 'tile cracked'] as const;
+export const CHANNEL_CROSSINGS = ['copper', 'steel', 'plastic'] as const;
+
 /** What stands on a slope. `across` and `up` lead to the feature's near side and front, for pipes to the centre. */
 export const featureSchema = z.discriminatedUnion('kind', [
   z.strictObject({
@@ -294,6 +298,15 @@ export const featureSchema = z.discriminatedUnion('kind', [
     spacingAcross: length(inches(6), inches(240)),
     spacingUp: length(inches(6), inches(240)),
     diameter: length(inches(0.5), inches(6)),
+  }),
+  /** What is wrong with one tile, or with the side channel between two. */
+  z.strictObject({
+    kind: z.literal('tileFault'),
+    id: mark('TF1'),
+    ...onSlope,
+    fault: z.enum(TILE_FAULTS),
+    /** What lies in the channel and stays there; null: nothing does. */
+    crossedBy: z.enum(CHANNEL_CROSSINGS).nullable(),
   }),
   /** The wall along a slope's top. */
   z.strictObject({

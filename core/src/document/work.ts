@@ -23,6 +23,8 @@ export const REPAIRS = {
   'chimney set': { on: 'chimney', name: 'new flashing all round' },
   'loose counterflashing': { on: 'masonry', name: 'counterflashing refixed' },
   valley: { on: 'valley', name: 'valley anew' },
+  'side channel': { on: 'side channel', name: 'its water led on past the fault' },
+  'one tile': { on: 'cracked tile', name: 'changed' },
 } as const;
 export type Repair = keyof typeof REPAIRS;
 

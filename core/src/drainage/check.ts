@@ -358,6 +358,7 @@ const WHY: Record<Cause, string> = {
   'reverse lap': 'Goes under the upper edge of',
   'short headlap': 'Climbs over the top edge of',
   'short sidelap': 'Creeps past the side edge of',
+  'side channel': 'Drips from a side channel of',
   fastener: 'Follows a nail through',
   overrun: 'Gathers on, and leaves over the side of',
 };

@@ -88,6 +88,15 @@ export function cutMesh(assembly: Assembly, plane: string, request: MeshRequest 
     sought[index]!.push(place);
     return [{ place, hole: holeOf(fastener, layer, pieces, request.daysOpen ?? 0) }];
   });
+  for (const { mark, drips = [], covers } of laid)
+    for (const [x, y] of drips) {
+      const index = indexOf.get(covers[0]!.facet);
+      const layer = layerOf.get(mark)!;
+      if (index === undefined) continue;
+      const place: Sought = { x, y, layer, cell: -1, hasLayer: false };
+      sought[index]!.push(place);
+      holes.push({ place, hole: { layer, x, y, sealed: false, covering: true, drips: true } });
+    }
   const cells = new Cells();
   const charts: Chart[] = [];
   made.forEach((one, index) => {

@@ -30,11 +30,13 @@ function holesThrough(water: Water, state: number): readonly Hole[] {
   const layer = layerOf(water, state);
   const holes = layer === 0 ? undefined : mesh.holes.get(mesh.cellOf[state]!);
   if (!holes || mesh.pieces[layer]!.sealsNails) return NONE;
-  return holes.filter((hole) => hole.layer >= layer && !hole.sealed);
+  return holes.filter((hole) => (hole.drips ? hole.layer === layer : hole.layer >= layer && !hole.sealed));
 }
 
 /** Through the stack: what is already gone wrong is not told again, but goes on down. */
 export function follow(water: Water, state: number, hole: Hole, node: number): void {
+  if (hole.drips)
+    return seep(water, state - 1, place(hole.x, hole.y, 0), node, 'goes under', { cause: 'side channel', layer: hole.layer });
   const why = { cause: 'fastener' as const, layer: hole.layer };
   if (water.faultOf[node] === 0) harm(water, node, 'fastener', why);
   seep(water, state - 1, place(hole.x, hole.y, 0), node, 'follows a fastener', why);

@@ -60,6 +60,8 @@ export type Hole = {
   readonly y: number;
   readonly sealed: boolean;
   readonly covering: boolean;
+  /** A side channel blocked or broken: what is in it drips through its own piece, and no further by itself. */
+  readonly drips?: true;
 };
 
 /** Where a wall that goes on below the eave meets it: the stretch of eave under its flashing's roof legs. */

@@ -45,7 +45,7 @@ function filmAlong(water: Water, from: number, side: 1 | -1, low: number, high: 
     const there = findLayer(mesh, cell, layer);
     if (isOpen(water, there)) continue;
     for (const hole of mesh.holes.get(cell) ?? []) {
-      if (hole.layer < layer || hole.sealed || hole.y < bottom || hole.y > top) continue;
+      if (hole.layer < layer || hole.sealed || hole.drips || hole.y < bottom || hole.y > top) continue;
       wetByFilm(water, there, from, place(hole.x, hole.y, 0));
       follow(water, there, hole, 2 * there);
     }

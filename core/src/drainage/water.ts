@@ -18,7 +18,16 @@ import {
 } from './mesh.ts';
 import { FAR, type Stretch, climbedAt, creptAt, leastOf, leftEnd, rightEnd, stretch } from './stretch.ts';
 
-export const CAUSES = ['none', 'gap', 'reverse lap', 'short headlap', 'short sidelap', 'fastener', 'overrun'] as const;
+export const CAUSES = [
+  'none',
+  'gap',
+  'reverse lap',
+  'short headlap',
+  'short sidelap',
+  'side channel',
+  'fastener',
+  'overrun',
+] as const;
 export type Cause = (typeof CAUSES)[number];
 
 export const MOVES = [

@@ -206,6 +206,8 @@ function checkFeatures(job: Job, planes: readonly Plane[]): Issue[] {
     const width = foot.x1 - foot.x0;
     const say = (field: string, message: string): void =>
       void issues.push({ path: `${path}.${field}`, message: `${feature.name}, ${message}` });
+    if (feature.kind === 'tileFault' && coveringOf(job, plane).kind !== 'singleLap')
+      say('plane', `slope: ${plane.name} is no slope of tiles that lock into each other; take it away there.`);
     if (width > plane.eaveLength + LINE_TOLERANCE)
       say('across.distance', `width: ${print(width)} is wider than the slope it stands on, ${print(plane.eaveLength)}.`);
     else if (foot.x0 < -LINE_TOLERANCE || foot.x1 > plane.eaveLength + LINE_TOLERANCE)

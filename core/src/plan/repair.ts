@@ -19,7 +19,7 @@ import { findItem, itemsOf, sealantFor } from '../catalog/index.ts';
 import { type Job, type Repair, REPAIRS, type WorkOf } from '../document/index.ts';
 import { type Span, bounds, clipSpans, spansAcross } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
-import { type PlaneContext, cutAlong, footprint } from '../slope/index.ts';
+import { type PlaneContext, type TileFault, channelAt, cutAlong, footprint, tileFaultsOn } from '../slope/index.ts';
 import { buttLine, chalkLine, courseMark, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
 import { inches, isOver, stepsToReach } from '../units/index.ts';
 import { type Roof, roofLine } from './roofLine.ts';
@@ -136,6 +136,9 @@ const LOOK: Record<Repair, string> = {
     'Walk its whole length, try it by hand and chalk where it is loose. Look at the base flashing below; photograph both',
   valley:
     'Look from inside along the valley: stains, soft boards. Note which slope runs through; photograph head, middle and foot',
+  'side channel':
+    'Look from inside where it drips: follow the stain up, water runs along what crosses it. Measure to the place; photograph the tiles round it',
+  'one tile': 'Look from inside for a stain below it. Match tile and colour; photograph it with the tiles round it',
 };
 const lookLines = ({ what }: WorkOf<'repair'>): Step[] => [
   surveyLine(12, { action: [`${LOOK[what]}.`] }),
@@ -240,11 +243,20 @@ const deckSeen = ({ context }: Patch): Step =>
   line({
     lay: rightAfter(onDeck(context), 1),
     plane: context.plane.id,
-    action: [
-      'Look the bare deck over: cut out what is soft to the rafter centres and mend it, cover old nail holes, sweep it dry.',
-    ],
+    ...(context.surface.held === 'deck'
+      ? {
+          action: [
+            'Look the bare deck over: cut out what is soft to the rafter centres and mend it, cover old nail holes, sweep it dry.',
+          ],
+          holdPoint: 'deck sound, clean and dry, old nail holes covered',
+        }
+      : {
+          action: [
+            'Look battens and sheet over: nail what is loose, patch what is torn, over the sheet above and under the one below.',
+          ],
+          holdPoint: 'battens firm, sheet whole',
+        }),
     people: 1,
-    holdPoint: 'deck sound, clean and dry, old nail holes covered',
   });
 
 type CourseCount = {
@@ -271,7 +283,7 @@ function coursesOf({ assembly, marks }: Marked, { context, from, to, spanAt }: P
         nails.set(one.product, (nails.get(one.product) ?? 0) + 1);
     return {
       course,
-      units: spans.reduce((sum, [a, b]) => sum + stepsToReach(b - a, surface.unit.width), 0),
+      units: spans.reduce((sum, [a, b]) => sum + stepsToReach(b - a, surface.columns?.width ?? surface.unit.width), 0),
       nails: [...nails],
     };
   });
@@ -562,6 +574,23 @@ function howOf(roof: Roof, { what, of }: WorkOf<'repair'>): How | undefined {
         },
       };
     }
+    case 'side channel':
+    case 'one tile': {
+      const fault = context && tileFaultsOn(context).find((one) => one.feature.id === of);
+      if (!context || !fault) return undefined;
+      return {
+        patches: [tilesOff(context, fault)],
+        keeps: all,
+        off: [],
+        worth:
+          what === 'one tile'
+            ? cureOf(
+                'mend what let it crack: a batten that gives, a foot',
+                'the tiles round it break as they are propped: then it is a patch',
+              )
+            : cureOf('move what lies in the channel', 'the sheet below is torn: then it is patched first'),
+      };
+    }
     case 'valley': {
       const valley = roof.valleys.find(({ id }) => id === of);
       if (!valley) return undefined;
@@ -590,6 +619,15 @@ function howOf(roof: Roof, { what, of }: WorkOf<'repair'>): How | undefined {
       }; // prettier-ignore
     }
   }
+}
+
+/** The tiles of one course that are lifted: the faulty one, or those on both sides of its side channel. */
+function tilesOff(context: PlaneContext, fault: TileFault): Patch {
+  const width = context.surface.columns?.width ?? context.surface.unit.width;
+  const lock = channelAt(context, fault);
+  const one: Span = fault.x < lock ? [lock - width, lock] : [lock, lock + width];
+  const span = fault.feature.fault === 'tile cracked' ? one : ([lock - width, lock + width] as const);
+  return { context, from: fault.course, to: fault.course, spanAt: () => span };
 }
 
 const cureOf = (cannot: string, stop: string): Worth => ({ is: 'cure', lasts: 'as long as the covering round it', cannot, stop });

@@ -13,6 +13,7 @@ export * from './rakes.ts';
 export * from './flatStock.ts';
 export * from './standing.ts';
 export * from './steps.ts';
+export * from './tileFaults.ts';
 export * from './wallFacets.ts';
 export * from './wrapSheet.ts';
 export * from './walls.ts';

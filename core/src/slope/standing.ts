@@ -20,6 +20,9 @@ export function featurePoint(
   return { x, y: slopeLength(feature.up, plane.pitch) };
 }
 
+/** A fault is told as a spot of this size. */
+const FAULT = 60;
+
 /** The rectangle a feature takes up on its slope; a pipe's is square round it, a grid's goes round all its legs. */
 export function footprint(feature: Exclude<Feature, { kind: 'headwall' }>, plane: Plane): Footprint {
   switch (feature.kind) {
@@ -37,6 +40,10 @@ export function footprint(feature: Exclude<Feature, { kind: 'headwall' }>, plane
       // a pipe stands plumb: cut by the slope it is longer up the slope than across
       const up = half * slopeFactor(plane.pitch);
       return { x0: x - half, x1: x + half, from: y - up, to: y + up };
+    }
+    case 'tileFault': {
+      const { x, y } = featurePoint(feature, plane, 0);
+      return { x0: x - FAULT / 2, x1: x + FAULT / 2, from: y - FAULT / 2, to: y + FAULT / 2 };
     }
     case 'standoffs': {
       const width = (feature.columns - 1) * feature.spacingAcross;

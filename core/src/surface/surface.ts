@@ -21,6 +21,8 @@ export type Surface = {
   readonly sides: 'steps' | 'soakers' | 'covers';
   /** Where it stands up out of the pans between, along the eave, the same in all courses: water does not cross there. */
   readonly crowns?: readonly number[];
+  /** Columns of tiles that lock into each other: where one begins, how wide each lies, and whether every other course is moved by half of one. */
+  readonly columns?: { readonly from: number; readonly width: number; readonly broken: boolean };
   /** Ways its courses may meet in a valley: `open` is the only one for what is stiff or brittle (trade practice). */
   readonly valleys: 'any' | 'open';
   /** Upper edges of the battens its courses hang on, from the eave up; absent where it has none or they are set out by its lines. */

@@ -46,12 +46,13 @@ const KINDS = [
   { kind: 'skylight', label: 'skylight' },
   { kind: 'pipe', label: 'pipe or flue' },
   { kind: 'standoffs', label: 'standoffs' },
+  { kind: 'tileFault', label: 'faulty tile' },
 ] as const;
 
 /** What stands on the slope looked at. */
 export function Features() {
   const { job, change } = useEditing();
-  const { measured: roof } = useSlope();
+  const { plane, measured: roof } = useSlope();
   const [error, setError] = useState<string>();
   return (
     <>
@@ -59,7 +60,7 @@ export function Features() {
         feature.plane === roof.id ? <FeatureSection key={feature.id} feature={feature} index={i} /> : null,
       )}
       <div className="add-feature" role="group" aria-label="Add to this slope">
-        {KINDS.map(({ kind, label }) => (
+        {KINDS.filter(({ kind }) => kind !== 'tileFault' || plane.sides === 'covers').map(({ kind, label }) => (
           <Button
             key={kind}
             variant="default"
@@ -103,6 +104,7 @@ function FeatureSection({ feature, index }: { feature: Feature; index: number })
       {feature.kind === 'skylight' && <SkylightFields feature={feature} index={index} />}
       {feature.kind === 'pipe' && <PipeFields feature={feature} index={index} />}
       {feature.kind === 'standoffs' && <GridFields feature={feature} index={index} />}
+      {feature.kind === 'tileFault' && <TileFaultFields feature={feature} index={index} />}
       {feature.kind === 'headwall' && <HeadwallFields feature={feature} index={index} />}
     </Section>
   );
@@ -117,6 +119,7 @@ const TO: Record<Exclude<Feature['kind'], 'headwall'>, { across: string; up: str
   skylight: { across: 'its near edge', up: 'its sill' },
   pipe: { across: 'its centre', up: 'its centre' },
   standoffs: { across: 'the first leg', up: 'the lowest row' },
+  tileFault: { across: 'the fault', up: 'the fault' },
 };
 
 /** Where it is, from the ends and the eave as the tape was held. */
@@ -301,6 +304,28 @@ function GridFields(props: Of<'standoffs'>) {
       {grid.length('spacingAcross', 'legs apart, across')}
       {grid.length('spacingUp', 'rows apart, up the slope')}
       {grid.length('diameter', 'leg’s diameter')}
+    </>
+  );
+}
+
+const FAULTS = {
+  'tile cracked': 'The tile is cracked',
+  'side channel blocked': 'Its side channel is blocked',
+  'side channel broken': 'Its side channel is broken',
+} as const;
+const CROSSINGS = [
+  { value: 'copper', label: 'Copper tape or pipe' },
+  { value: 'steel', label: 'Steel' },
+  { value: 'plastic', label: 'Plastic pipe or cable' },
+];
+
+function TileFaultFields(props: Of<'tileFault'>) {
+  const fields = fieldsFor(props);
+  return (
+    <>
+      {fields.choice('fault', 'what is wrong', FAULTS)}
+      {props.feature.fault !== 'tile cracked' &&
+        fields.openChoice('crossedBy', 'lies in the channel and stays', CROSSINGS, 'Nothing')}
     </>
   );
 }

@@ -86,7 +86,7 @@ export function check(asked: ToCheck): Issue[] {
 }
 
 /** What of the features is flashed on tiles. */
-const PLANNED: readonly Feature['kind'][] = ['headwall', 'pipe', 'chimney', 'skylight'];
+const PLANNED: readonly Feature['kind'][] = ['headwall', 'pipe', 'chimney', 'skylight', 'tileFault'];
 
 /** What the flashing kept here does not suit: a grid of legs, and walls that end where a valley begins. */
 function standingOn({ job, plane }: ToCheck): Issue[] {

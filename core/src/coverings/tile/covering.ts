@@ -15,7 +15,7 @@ import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
 import { coveringOfKind, isSlanted } from '../../document/index.ts';
 import { type Span, bounds } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type PlaneContext, faceAt } from '../../slope/index.ts';
+import { type PlaneContext, channelAt, faceAt, tileFaultsOn } from '../../slope/index.ts';
 import { buttLine, chalkLine, gaugeAt, widestGauge } from '../../surface/index.ts';
 import { LINE_TOLERANCE, isAtLeast, isOver } from '../../units/index.ts';
 import { courseOutlines, slopeFacet } from '../courses.ts';
@@ -133,7 +133,10 @@ function pieceOf(context: PlaneContext, course: Course): Piece {
     keys: ['covering.pitch', 'tile.headlap', 'covering.nails', 'covering.gapAtWall'],
   });
   const crowns = context.surface.crowns?.filter((x) => course.rows.some(({ span: [from, to] }) => x > from && x < to));
-  return { ...piece, locks: joints, ...(crowns ? { crowns } : {}) };
+  const drips = tileFaultsOn(context)
+    .filter((fault) => fault.course === course.n && fault.feature.fault !== 'tile cracked')
+    .map((fault) => [channelAt(context, fault), fault.y] as const);
+  return { ...piece, locks: joints, ...(crowns ? { crowns } : {}), ...(drips.length > 0 ? { drips } : {}) };
 }
 
 /** Is a tile fixed, the `i`th of so many in its stretch? All from the maker's pitch on; those near an edge; between them every so many courses. */

@@ -211,7 +211,7 @@ function cutOpening(
 /** The frame tape is the last barrier: deck to frame, under the gasket, before any sheet of the roof comes near. */
 function tapeLine({ catalog, rules, surface }: PlaneContext, { name }: FeatureOf<'skylight'>, foot: Footprint): Line {
   const on = leastOf(rules, 'skylight.tape');
-  const tape = chooseTape(catalog, on) ?? itemsOf(catalog, 'tape')[0];
+  const tape = chooseTape(catalog, on) ?? chooseTape(catalog, 0);
   // each end goes on past the frame's corner, by what the tape reaches on to the deck
   const [across, along] = [foot.x1 - foot.x0 + 2 * on, foot.to - foot.from + 2 * on];
   const patch = 2 * on;
