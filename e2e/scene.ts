@@ -85,7 +85,7 @@ export const saved = (page: Page): Promise<void> =>
 
 /** The accessibility rules, each fault with the view and the place it is at. */
 export async function accessible(page: Page, what: string): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).analyze();
+  const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ['violations'] }).analyze();
   expect(violations.map(({ id, nodes }) => `${what}: ${id} at ${nodes[0]?.target.join(' ')}`)).toEqual([]);
 }
 
