@@ -354,12 +354,7 @@ export const FAULTS = [
   ['no spare of the covering', 'takeoff/order.ts', "share(spare.covering, 'breakage')", "share(0 * spare.covering, 'breakage')"],
   // tile
   ['field courses of tile left unnailed', 'coverings/tile/covering.ts', 'n % fixing.every === 0;', 'n % fixing.every < 0;'],
-  [
-    'broken bond laid straight',
-    'coverings/tile/covering.ts',
-    "tile.bond === 'broken' && n % 2 === 0 ?",
-    "tile.bond === 'broken' && n < 0 ?",
-  ],
+  ['broken bond laid straight', 'surface/surface.ts', 'broken && course % 2 === 0 ?', 'broken && course < 0 ?'],
   [
     'tiles never opened to fill the slope',
     'coverings/tile/columns.ts',

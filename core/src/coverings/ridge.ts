@@ -85,7 +85,7 @@ export function ridgeSteps(context: PlaneContext, cap: ItemOf<'ridgeCap'>): Step
   const pieces = ridgePieces(context, cap);
   const caps = pieces[0];
   if (!caps) return [];
-  if (cap.for === 'tile') return [isBedded(context) ? beddedStep(context, cap, caps) : clampedStep(context, caps)];
+  if (cap.for === 'tile') return [ridgeTilesStep(context, cap, caps)];
   const each = leastOf(context.rules, 'ridgeCap.nails');
   const count = each * (caps.units?.whole ?? 0);
   const longNail = capNail(context);
@@ -123,10 +123,9 @@ const isBedded = ({ covering }: PlaneContext): boolean => covering.kind === 'sin
 /** Mortar along a ridge tile's edges, and across its laps: as deep as it is wide (trade practice). */
 const BED = 50;
 
-/** Ridge tiles in mortar: bedded along both edges, solid at every lap and end (trade practice). */
-function beddedStep(context: PlaneContext, { exposure }: ItemOf<'ridgeCap'>, { units }: Piece): Step {
-  const count = units?.whole ?? 0;
-  const mortar = sealantFor(context.catalog, 'mortar');
+/** Ridge tiles, in mortar or dry; those of a ridge shared with the slope behind are laid with that. */
+function ridgeTilesStep(context: PlaneContext, { exposure }: ItemOf<'ridgeCap'>, { units }: Piece): Step {
+  const set = isBedded(context) ? bedded(context, exposure, units?.whole ?? 0) : clamped(context, units?.whole ?? 0);
   return {
     lay: ridge(context, 'caps'),
     detail: 'covering',
@@ -134,48 +133,43 @@ function beddedStep(context: PlaneContext, { exposure }: ItemOf<'ridgeCap'>, { u
     pieces: [RIDGE_MARK],
     people: 1,
     keys: [],
-    ...(units
-      ? {
-          action: [
-            `Bed ${onRidgeAndHips(context)}${count} ridge tiles on mortar once both slopes are laid, begun at ${leeEnd(context)}: along both edges, solid at every lap and end, `,
-            cut(BED),
-            ' wide; no mortar down in the pans.',
-          ],
-          fasteners: ['0 clamps: the mortar holds them; where code or wind asks for more, set them dry'],
-          uses: [bead(mortar, 'bedding mortar', 2 * count * exposure + (count + 1) * 2 * BED, BED)],
-          wait: 'mortar set, no frost before',
-          caution: 'Tie off on the ridge; wet cement burns: gloves, eyes.',
-        }
-      : { action: ['Leave its ridge to the slope behind: its ridge tiles are counted and laid with that.'] }),
+    ...(units ? set : { action: ['Leave its ridge to the slope behind: its ridge tiles are counted and laid with that.'] }),
+  };
+}
+
+/** What a step says of how its ridge tiles are held. */
+type RidgeSet = Pick<Step, 'action' | 'fasteners' | 'uses' | 'wait' | 'caution'>;
+
+/** In mortar: bedded along both edges, solid at every lap and end (trade practice). */
+function bedded(context: PlaneContext, exposure: number, count: number): RidgeSet {
+  const mortar = sealantFor(context.catalog, 'mortar');
+  return {
+    action: [
+      `Bed ${onRidgeAndHips(context)}${count} ridge tiles on mortar once both slopes are laid, begun at ${leeEnd(context)}: along both edges, solid at every lap and end, `,
+      cut(BED),
+      ' wide; no mortar down in the pans.',
+    ],
+    fasteners: ['0 clamps: the mortar holds them; where code or wind asks for more, set them dry'],
+    uses: [bead(mortar, 'bedding mortar', 2 * count * exposure + (count + 1) * 2 * BED, BED)],
+    wait: 'mortar set, no frost before',
+    caution: 'Tie off on the ridge; wet cement burns: gloves, eyes.',
+  };
+}
+
+/** Dry: clamped at every lap and at both ends to the ridge batten, none nailed through (trade practice). */
+function clamped(context: PlaneContext, count: number): RidgeSet {
+  const clamp = itemsOf(context.catalog, 'screw').find(({ use }) => use === 'ridge clamp');
+  const clamps = count + 1;
+  return {
+    action: [`Set ${onRidgeAndHips(context)}${count} ridge tiles dry once both slopes are laid, begun at ${leeEnd(context)}.`],
+    fasteners: [
+      `${clamps} clamps, at every lap and both ends, screwed to the ridge batten; nothing nailed through, nothing bedded`,
+    ],
+    uses: [piecesOf(clamp, 'ridge clamp with its screw', clamps)],
+    caution: 'Tie off on the ridge.',
   };
 }
 
 /** The hips first where there are any. */
 const onRidgeAndHips = ({ plane }: PlaneContext): string =>
   plane.edges.some(({ kind }) => kind === 'hip') ? 'the hips from the eave up, then the ridge: ' : '';
-
-/** Ridge tiles, dry: clamped at every lap and at both ends to the ridge batten, none nailed through (trade practice). */
-function clampedStep(context: PlaneContext, { units }: Piece): Step {
-  const clamp = itemsOf(context.catalog, 'screw').find(({ use }) => use === 'ridge clamp');
-  const count = (units?.whole ?? 0) + 1;
-  return {
-    lay: ridge(context, 'caps'),
-    detail: 'covering',
-    stage: 'finish',
-    pieces: [RIDGE_MARK],
-    people: 1,
-    keys: [],
-    ...(units
-      ? {
-          action: [
-            `Set ${onRidgeAndHips(context)}${units.whole} ridge tiles dry once both slopes are laid, begun at ${leeEnd(context)}.`,
-          ],
-          fasteners: [
-            `${count} clamps, at every lap and both ends, screwed to the ridge batten; nothing nailed through, nothing bedded`,
-          ],
-          uses: [piecesOf(clamp, 'ridge clamp with its screw', count)],
-          caution: 'Tie off on the ridge.',
-        }
-      : { action: ['Leave its ridge to the slope behind: its ridge tiles are counted and laid with that.'] }),
-  };
-}

@@ -1,5 +1,5 @@
 import type { FeatureOf } from '../document/index.ts';
-import { lastCourseAtOrBelow } from '../surface/index.ts';
+import { columnStart, lastCourseAtOrBelow } from '../surface/index.ts';
 import type { BaseContext } from './asks.ts';
 import { featurePoint } from './standing.ts';
 
@@ -17,7 +17,7 @@ export function channelAt(
   { course, x }: Pick<TileFault, 'course' | 'x'>,
 ): number {
   if (!columns) return x;
-  const from = columns.from + (columns.broken && course % 2 === 0 ? columns.width / 2 : 0);
+  const from = columnStart(columns, course);
   return from + Math.round((x - from) / columns.width) * columns.width;
 }
 

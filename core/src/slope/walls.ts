@@ -63,7 +63,7 @@ export function besideFace(
 export const squareWalls = <W extends Pick<Wall, 'x' | 'slant'>>(walls: readonly W[]): W[] =>
   walls.filter((wall) => !isSlanted(wall));
 
-/** The same for every wall, in the walls’ order. */
+/** What stands behind each of some walls, in their order. */
 export const blocksBehind = (walls: readonly PlacedWall[], eaveLength: number): Block[] =>
   walls.map((wall) => blockBehind(wall, walls, eaveLength));
 

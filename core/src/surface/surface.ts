@@ -1,5 +1,12 @@
 import type { Lines } from './lines.ts';
 
+/** Columns of tiles that lock into each other: where one begins, how wide each lies, and whether every other course is moved by half of one. */
+export type LockedColumns = { readonly from: number; readonly width: number; readonly broken: boolean };
+
+/** Where the columns of a course are counted from: in broken bond every even course half a tile on. */
+export const columnStart = ({ from, width, broken }: LockedColumns, course: number): number =>
+  from + (broken && course % 2 === 0 ? width / 2 : 0);
+
 /** What the covering of a slope is to all that is flashed against it. Lengths millimetres. */
 export type Surface = {
   /** Its product, as the order has it, and who makes it. */
@@ -21,8 +28,8 @@ export type Surface = {
   readonly sides: 'steps' | 'soakers' | 'covers';
   /** Where it stands up out of the pans between, along the eave, the same in all courses: water does not cross there. */
   readonly crowns?: readonly number[];
-  /** Columns of tiles that lock into each other: where one begins, how wide each lies, and whether every other course is moved by half of one. */
-  readonly columns?: { readonly from: number; readonly width: number; readonly broken: boolean };
+  /** The columns it lies in, where its tiles lock. */
+  readonly columns?: LockedColumns;
   /** Ways its courses may meet in a valley: `open` is the only one for what is stiff or brittle (trade practice). */
   readonly valleys: 'any' | 'open';
   /** Upper edges of the battens its courses hang on, from the eave up; absent where it has none or they are set out by its lines. */

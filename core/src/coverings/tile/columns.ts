@@ -2,6 +2,7 @@ import type { ItemOf } from '../../catalog/index.ts';
 import { isSlanted } from '../../document/index.ts';
 import type { Span } from '../../roof/index.ts';
 import type { PlaneContext } from '../../slope/index.ts';
+import type { LockedColumns } from '../../surface/index.ts';
 import { LINE_TOLERANCE } from '../../units/index.ts';
 import { tilesOf } from './tiles.ts';
 
@@ -57,13 +58,19 @@ export function pitchOf(context: Pick<PlaneContext, 'covering' | 'catalog'> & Ea
 }
 
 /** The end of a slope its columns are counted from: the one away from the open side channel, but for an end at a wall at an angle, where they are cut. */
-export function startOf(
+function startOf(
   { eaveLength, walls }: Pick<PlaneContext['plane'], 'eaveLength' | 'walls'>,
   { channel }: ItemOf<'tile'>,
 ): number {
   const slanted = walls.find(isSlanted);
   if (slanted) return slanted.stands === 'right' ? 0 : eaveLength;
   return channel === 'left' ? eaveLength : 0;
+}
+
+/** The columns of a slope: from where, how wide, and in which bond. */
+export function lockedColumns(context: Pick<PlaneContext, 'covering' | 'catalog'> & Eave): LockedColumns {
+  const { tile } = tilesOf(context);
+  return { from: startOf(context.plane, tile), width: pitchOf(context), broken: tile.bond === 'broken' };
 }
 
 /** The places within a stretch that are so many steps from another. */

@@ -16,7 +16,7 @@ import { coveringOfKind, isSlanted } from '../../document/index.ts';
 import { type Span, bounds } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type PlaneContext, channelAt, faceAt, tileFaultsOn } from '../../slope/index.ts';
-import { buttLine, chalkLine, gaugeAt, widestGauge } from '../../surface/index.ts';
+import { buttLine, chalkLine, columnStart, gaugeAt, widestGauge } from '../../surface/index.ts';
 import { LINE_TOLERANCE, isAtLeast, isOver } from '../../units/index.ts';
 import { courseOutlines, slopeFacet } from '../courses.ts';
 import { ridgePieces, ridgeSteps } from '../ridge.ts';
@@ -38,7 +38,7 @@ import {
   unitsOf,
   widthFinding,
 } from '../rows.ts';
-import { everyAlong, pitchOf, startOf } from './columns.ts';
+import { everyAlong, lockedColumns, pitchOf } from './columns.ts';
 import { battenAbove, battensOn, tilesOf } from './tiles.ts';
 
 /** What is left over at a verge is less than a saw's width. */
@@ -103,15 +103,10 @@ function upToSlant({ walls, lines }: PlaneContext, n: number, [from, to]: Span):
  */
 function columnsIn(context: PlaneContext, n: number, span: Span): Row {
   const { tile } = tilesOf(context);
-  const pitch = pitchOf(context);
-  const joints = everyAlong(span, columnStart(context, n), pitch);
-  return rowOf(span, joints, (from, to) => isAtLeast(to - from + LINE_TOLERANCE, pitch / 2), 1.5 * tile.cover + SAW);
+  const columns = lockedColumns(context);
+  const joints = everyAlong(span, columnStart(columns, n), columns.width);
+  return rowOf(span, joints, (from, to) => isAtLeast(to - from + LINE_TOLERANCE, columns.width / 2), 1.5 * tile.cover + SAW);
 }
-
-/** Where the columns of a course are counted from. */
-const columnStart = ({ plane, ...context }: PlaneContext, n: number): number =>
-  startOf(plane, tilesOf(context).tile) +
-  (tilesOf(context).tile.bond === 'broken' && n % 2 === 0 ? pitchOf({ plane, ...context }) / 2 : 0);
 
 type Counted = { readonly whole: number; readonly parts: number[]; readonly wide: number[] };
 

@@ -4,7 +4,7 @@ import { leastOf } from '../../rules/index.ts';
 import type { ToLayOut } from '../../slope/index.ts';
 import { type Lines, type Surface, fittedLines } from '../../surface/index.ts';
 import { stepsToReach } from '../../units/index.ts';
-import { crownsOn, pitchOf, startOf } from './columns.ts';
+import { crownsOn, lockedColumns } from './columns.ts';
 import { fillWithTiles } from './gauge.ts';
 import { battenAbove, battensOn, tilesOf } from './tiles.ts';
 
@@ -25,7 +25,7 @@ export function layOut(asked: ToLayOut): Surface {
     underRidge: itemById(asked.catalog, 'ridgeCap', coveringOfKind(asked, 'singleLap').ridge).halfWidth,
     sides: 'covers',
     ...(crowns ? { crowns } : {}),
-    columns: { from: startOf(asked.plane, tile), width: pitchOf(asked), broken: tile.bond === 'broken' },
+    columns: lockedColumns(asked),
     valleys: 'open',
     held: 'battens',
   };

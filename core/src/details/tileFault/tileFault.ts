@@ -10,7 +10,7 @@ import {
   mm,
   notInCatalog,
 } from '../../assembly/index.ts';
-import { itemsOf } from '../../catalog/index.ts';
+import { type Catalog, type ItemOf, itemsOf } from '../../catalog/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { type PlaneContext, type TileFault, channelAt, cutFromStock, isOnTiles, tileFaultsOn } from '../../slope/index.ts';
 import { buttLine, courseMark } from '../../surface/index.ts';
@@ -30,10 +30,11 @@ function planFault(context: PlaneContext, fault: TileFault): Assembly {
   if (fault.feature.fault === 'tile cracked') return { ...emptyAssembly, steps: [changeStep(context, fault)], panels: [panel] };
   const { id, name } = fault.feature;
   const flashing = flashingOf(context, fault);
+  const plate = plateOf(context, fault);
   return {
     ...emptyAssembly,
-    pieces: [flashing, plateOf(context, fault)],
-    steps: patchSteps(context, fault, flashing),
+    pieces: [flashing, plate],
+    steps: [patchStep(context, fault, [flashing, plate])],
     findings: flashing.product
       ? []
       : [
@@ -54,13 +55,18 @@ const stretchOf = ({ lines }: PlaneContext, { course, y }: TileFault): readonly 
   Math.min(lines.end, y + UPHILL),
 ];
 
+const rollIn = (catalog: Catalog): ItemOf<'tape'> | undefined =>
+  itemsOf(catalog, 'tape').find(({ use }) => use === 'flexible flashing');
+
+const halfWidth = (roll: ItemOf<'tape'> | undefined): number => (roll?.width ?? 100) / 2;
+
 /** Flexible flashing stuck, adhesive up, to the tile's lower face; over what lies below, under its own course. */
 function flashingOf(context: PlaneContext, fault: TileFault): Piece {
   const { facet, catalog } = context;
   const { feature, course } = fault;
   const [y0, y1] = stretchOf(context, fault);
-  const roll = itemsOf(catalog, 'tape').find(({ use }) => use === 'flexible flashing');
-  const half = (roll?.width ?? 100) / 2;
+  const roll = rollIn(catalog);
+  const half = halfWidth(roll);
   const x = channelAt(context, fault);
   return {
     mark: `${feature.id}-F`,
@@ -78,11 +84,11 @@ function flashingOf(context: PlaneContext, fault: TileFault): Piece {
 
 /** A stiff plate under it that carries it all its length, ending short of the tail. */
 function plateOf(context: PlaneContext, fault: TileFault): Piece {
-  const { facet } = context;
+  const { facet, catalog } = context;
   const { feature, course } = fault;
   const [y0, y1] = stretchOf(context, fault);
   const x = channelAt(context, fault);
-  const half = 50 - PLATE_INSET;
+  const half = halfWidth(rollIn(catalog)) - PLATE_INSET;
   const flat = { outline: rectangle(0, 0, 2 * half, y1 - y0 - OVER_TAIL), bends: [] };
   return {
     mark: `${feature.id}-P`,
@@ -104,31 +110,29 @@ const KEPT_APART = {
   plastic: ' What lies there stays, eased so that no edge stands up in the channel.',
 } as const;
 
-function patchSteps(context: PlaneContext, fault: TileFault, flashing: Piece): Step[] {
+function patchStep(context: PlaneContext, fault: TileFault, [flashing, plate]: readonly [Piece, Piece]): Step {
   const { feature, course } = fault;
   const [y0, y1] = stretchOf(context, fault);
   const done = feature.fault === 'side channel blocked' ? 'rake the debris out and rinse it' : 'clear it of bits';
-  return [
-    laid([flashing, plateOf(context, fault)], {
-      course,
-      stage: 'covering',
-      action: [
-        `${feature.name}: at the side channel of course ${course}, `,
-        mm(channelAt(context, fault)),
-        ` from the left end, ${done}. Stick flashing ${flashing.mark} adhesive up to the tile’s lower face, `,
-        cut(y1 - y0),
-        ' long: from ',
-        cut(UPHILL),
-        ' uphill of the fault to ',
-        cut(OVER_TAIL),
-        ` past its tail, over the tile below; plate ${feature.id}-P under it all its length.`,
-        feature.crossedBy ? KEPT_APART[feature.crossedBy] : '',
-      ],
-      people: 1,
-      caution: 'Whole foot on a tile’s lower edge, over the batten, never mid-tile.',
-      holdPoint: 'flashing stuck all along, its end over the tile below',
-    }),
-  ];
+  return laid([flashing, plate], {
+    course,
+    stage: 'covering',
+    action: [
+      `${feature.name}: at the side channel of course ${course}, `,
+      mm(channelAt(context, fault)),
+      ` from the left end, ${done}. Stick flashing ${flashing.mark} adhesive up to the tile’s lower face, `,
+      cut(y1 - y0),
+      ' long: from ',
+      cut(UPHILL),
+      ' uphill of the fault to ',
+      cut(OVER_TAIL),
+      ` past its tail, over the tile below; plate ${plate.mark} under it all its length.`,
+      feature.crossedBy ? KEPT_APART[feature.crossedBy] : '',
+    ],
+    people: 1,
+    caution: 'Whole foot on a tile’s lower edge, over the batten, never mid-tile.',
+    holdPoint: 'flashing stuck all along, its end over the tile below',
+  });
 }
 
 function changeStep(context: PlaneContext, { feature, course, x }: TileFault): Step {

@@ -11,7 +11,7 @@ export function slantFigures(context: PlaneContext, wall: PlacedWall): Figure[] 
   if (!isSlanted(wall)) return [];
   const { lines, rules } = context;
   const angle = offLine(wall);
-  const channel = channelOf(context, wall as Slanted);
+  const channel = channelOf(context, wall);
   return [
     {
       label: 'Off the line of the tiles',
@@ -22,9 +22,8 @@ export function slantFigures(context: PlaneContext, wall: PlacedWall): Figure[] 
       ],
     },
     { label: 'Cut tiles along it', value: [`${lines.count}, one a course`] },
-    ...(channel ? channelFigures(context, wall as Slanted, channel) : []),
     ...(channel
-      ? []
+      ? channelFigures(context, wall, channel)
       : [
           {
             label: 'Drained by',
