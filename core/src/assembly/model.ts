@@ -33,6 +33,8 @@ export type Facet = {
   readonly sheltered?: readonly Outline[];
   /** The sheet under its covering is the roof, by the school of its region: water on it does no harm. */
   readonly sheetSheds?: true;
+  /** How far up it battens lie on the sheet that water there does not pass. */
+  readonly dams?: readonly number[];
 };
 
 /** Two facets meet along a line, given on each one's chart. */
@@ -131,6 +133,8 @@ export type Fastener = {
   readonly product: string;
   /** How water is kept from it. `covered`: a later piece lies over it; `sealed head`: it lies open and relies on sealant to be renewed. */
   readonly keptDry: 'covered' | 'sheet seals' | 'cap' | 'sealed head';
+  /** It ends in a batten, and does not come to the sheet under it. */
+  readonly into?: 'batten';
   /** A cap keeps the water out as long as its sheet may lie uncovered, days. */
   readonly daysSealed?: number;
   /** It stands in a band nails keep clear of, since the piece would have too few elsewhere: up in the headlap, through no metal. */

@@ -35,6 +35,7 @@ export const ROLES = {
   soaker: { name: 'soaker', surface: 'flat metal', drawn: 'through', lettered: 'nowhere' },
   coverFlashing: { name: 'cover flashing', surface: 'flat metal', drawn: 'through', lettered: 'slope' },
   channel: { name: 'channel', surface: 'channel metal', drawn: 'through', lettered: 'slope' },
+  panFlashing: { name: 'pan flashing', surface: 'channel metal', drawn: 'through', lettered: 'slope' },
   channelFoot: { name: 'channel foot', surface: 'flat metal', drawn: 'through', lettered: 'slope' },
   channelPatch: { name: 'side-channel flashing', surface: 'flat metal', drawn: 'through', lettered: 'slope' },
   interlay: { name: 'felt interlay', surface: 'covering', drawn: 'laid', lettered: 'nowhere' },

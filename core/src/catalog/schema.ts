@@ -60,7 +60,8 @@ const slate = z.strictObject({
 /**
  * A tile that laps once and locks into its neighbours: `cover` of its width is laid bare across the slope, which may be opened or closed by `play`; `nib`: from
  * its head down to what hooks on the batten. `channel`: the side its open side channel is on; it is laid from the other. `fixing`: `edge` tiles from every
- * edge, every so many courses between them, and all from a pitch on. Those half as wide again are items of their own.
+ * edge, every so many courses between them, and all from a pitch on; `clipped`: so many from every edge have a clip as well. Those half as wide again are items
+ * of their own.
  */
 const tile = z.strictObject({
   ...common,
@@ -77,7 +78,12 @@ const tile = z.strictObject({
   channel: z.enum(['left', 'right']),
   /** Where a profiled one stands up: the first crown from its left edge, the next ones from it, and how high. A flat one has none. */
   crowns: z.strictObject({ first: size, apart: size, height: size }).optional(),
-  fixing: z.strictObject({ edge: z.int().min(0), every: z.int().min(1), allFromDegrees: z.number().min(0).max(90) }),
+  fixing: z.strictObject({
+    edge: z.int().min(0),
+    every: z.int().min(1),
+    allFromDegrees: z.number().min(0).max(90),
+    clipped: z.int().min(0).default(0),
+  }),
 });
 /** A split wood shake, by the width they come at on average. */
 const shake = z.strictObject({
@@ -156,6 +162,8 @@ const underlayment = z.strictObject({
   rollLength: size,
   daysUncovered: z.int().positive(),
   material: z.enum(['synthetic', 'felt']),
+  /** Lets moisture from below through it. */
+  vapourOpen: z.boolean().default(false),
   capsAlongLap: size,
   capsInField: size,
 });
@@ -167,6 +175,8 @@ const tape = z.strictObject({
   rollLength: size,
   use: z.enum(['strip', 'flexible flashing']).default('strip'),
 });
+/** Holds the edge of a tile to its batten, where a nail cannot. */
+const tileClip = z.strictObject({ ...common, ...packaged, kind: z.literal('tileClip') });
 const nail = z.strictObject({
   ...common,
   ...packaged,
@@ -200,6 +210,8 @@ const boot = z.strictObject({
   metal: z.enum(METALS).optional(),
   hot: z.boolean(),
   standoff: z.boolean().default(false),
+  /** Soft, its rim formed to one tile round a small pipe, in the place of two bases. */
+  formed: z.boolean().default(false),
   years: z.number().positive(),
 });
 /** A maker's flashing for one frame size and kind of covering: sill, steps or cover flashings, head and cladding. */
@@ -283,6 +295,7 @@ export const itemSchema = z.discriminatedUnion('kind', [
   shake,
   interlay,
   batten,
+  tileClip,
   channel,
   starter,
   ridgeCap,

@@ -41,6 +41,7 @@ export function slopeFacet(context: PlaneContext): Facet {
     ),
     ...(context.pierced.length > 0 ? { pierced: context.pierced, pipes: context.pipes } : {}),
     ...(sheetIsRoof(context) ? { sheetSheds: true as const } : {}),
+    ...(context.surface.dams ? { dams: context.surface.dams } : {}),
     ...(plane.joined.sheltered.length > 0 ? { sheltered: plane.joined.sheltered } : {}),
   };
 }

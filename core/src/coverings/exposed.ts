@@ -22,6 +22,6 @@ export function exposedSurface(
     thickness: unit.thickness,
     underRidge: itemById(catalog, 'ridgeCap', covering.ridgeCap).halfWidth,
     sides: 'steps',
-    held: 'deck',
+    bearing: 'deck',
   };
 }

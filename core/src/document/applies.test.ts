@@ -4,7 +4,7 @@ import { demoLibrary, demoShelf } from '../../fixtures/demo.ts';
 import { crossed, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { checkJob, planJob } from '../plan/index.ts';
 import { inches, pitchOf } from '../units/index.ts';
-import { type Feature, type Job, contradictions, dropHidden, jobSchema, upgradeJob } from './index.ts';
+import { type Feature, JOB_FORMAT_VERSION, type Job, contradictions, dropHidden, jobSchema, upgradeJob } from './index.ts';
 
 const messages = (job: Job): string[] => checkJob(job, demoLibrary).map(({ path, message }) => `${path}: ${message}`);
 
@@ -47,7 +47,7 @@ describe('a file of version 2', () => {
 
   it('is read: its pitches are what was said, its flue’s clearance is still to be asked', () => {
     const job = jobSchema.parse(upgradeJob(old, demoShelf));
-    expect([job.version, job.catalog, job.packs[0]]).toEqual([6, 2, { id: 'model-code', version: 2 }]);
+    expect([job.version, job.catalog, job.packs[0]]).toEqual([JOB_FORMAT_VERSION, 2, { id: 'model-code', version: 2 }]);
     expect(job.parts.map(({ pitch }) => pitch)).toEqual([6, 6, 4].map((rise) => ({ rise, run: 12 })));
     expect(job.features.find((one) => one.kind === 'pipe' && one.hot)).toMatchObject({ clearance: null });
     expect(checkJob(job, demoLibrary)).toEqual([]);

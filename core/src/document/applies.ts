@@ -27,6 +27,13 @@ function wallSettings(wall: Wall, path: string): Setting[] {
   return [
     set('counter', 'counterflashing', wall.cladding === 'masonry', 'reglet', ONLY_MASONRY),
     set('foot', 'foot', atEave, 'corner', 'a kick-out belongs at the eave, and this wall starts up the slope; choose the corner'),
+    set(
+      'besideTiles',
+      'beside the tiles',
+      atEave && wall.slant === null,
+      'cover flashing',
+      'a pan empties over the eave and runs straight up, and this wall starts up the slope or stands at an angle',
+    ),
     set('runsPastEave', 'runs on past the eave', atEave, false, 'it starts up the slope'),
   ];
 }
@@ -55,6 +62,7 @@ function featureSettings(feature: Feature, path: string): Setting[] {
     case 'pipe': {
       const set = settingsOf(feature, path, feature.name);
       return [
+        set('bases', 'bases', !feature.hot, 'two levels', 'a hot flue’s base is never one that is only stuck down'),
         set('clearance', 'clearance', feature.hot, null, 'it is not a hot flue'),
         set('material', 'material', !feature.hot, 'metal', 'a hot flue is metal'),
       ];

@@ -252,6 +252,7 @@ export function newFeature(
         hot: false,
         clearance: null,
         boot: null,
+        bases: 'two levels',
       };
     case 'standoffs':
       return {

@@ -6,10 +6,10 @@ import { workSchema } from './work.ts';
 import { area, id, length, name, productId } from './fields.ts';
 
 /**
- * Versions 1 (a list of single slopes), 2 (pitch as a bare number), 3 (without a catalog version), 4 (one covering) and 5 (walls square to the eave) are still read (see
- * `upgrade.ts`).
+ * Versions 1 (a list of single slopes), 2 (pitch as a bare number), 3 (without a catalog version), 4 (one covering), 5 (walls square to the eave) and 6 (battens on
+ * rafters alone) are still read (see `upgrade.ts`).
  */
-export const JOB_FORMAT_VERSION = 6;
+export const JOB_FORMAT_VERSION = 7;
 
 export const CLADDINGS = ['boards', 'render', 'masonry'] as const;
 export type Cladding = (typeof CLADDINGS)[number];
@@ -21,6 +21,11 @@ export const WALL_COUNTERS = [...COUNTERS, 'trays'] as const;
 /** What drains the cut edges of tiles along a wall at an angle. */
 export const SLANT_DRAINS = ['moulded channel', 'lead channel', 'cover alone'] as const;
 export const SLANT_RAFTERS = ['set back', 'at the wall', 'no access'] as const;
+/** What is flashed beside a wall on tile: over the tiles, or in a pan under them. */
+export const BESIDE_TILES = ['cover flashing', 'pan flashing'] as const;
+export const APRONS = ['exposed', 'strip adhered', 'strip nailed', 'left out'] as const;
+/** A pipe through tiles: a base woven into the sheet and one among the tiles, or one base formed to a tile alone. */
+export const PIPE_BASES = ['two levels', 'formed base'] as const;
 const jointSpacing = length(inches(1), inches(16));
 export const POINTINGS = ['sound', 'open joints'] as const;
 const cavityWall = {
@@ -60,6 +65,8 @@ const wallSchema = z.strictObject({
   counter: z.enum(WALL_COUNTERS).default('reglet'),
   /** From joint to joint of the masonry. */
   jointSpacing: jointSpacing.default(inches(8 / 3)),
+  /** On tile: metal over the tiles, or a hemmed pan under them. */
+  besideTiles: z.enum(BESIDE_TILES).default('cover flashing'),
   /** Where it stands at an angle to the slope, from the eave to the top; null: square to the eave. */
   slant: z
     .strictObject({
@@ -99,6 +106,7 @@ export const USUAL_WALL = {
   stepFlashing: null,
   counter: 'reglet',
   jointSpacing: inches(8 / 3),
+  besideTiles: 'cover flashing',
   slant: null,
 } as const satisfies Partial<Wall>;
 
@@ -288,6 +296,8 @@ export const featureSchema = z.discriminatedUnion('kind', [
     clearance: length(0, inches(36)).nullable().default(null),
     /** A chosen boot, or null for the smallest that fits. */
     boot: productId.nullable(),
+    /** On tile. */
+    bases: z.enum(PIPE_BASES).default('two levels'),
   }),
   z.strictObject({
     kind: z.literal('standoffs'),
@@ -318,7 +328,7 @@ export const featureSchema = z.discriminatedUnion('kind', [
     cladding: z.enum(CLADDINGS),
     jointSpacing: jointSpacing.default(inches(8 / 3)),
     apronLeg: length(inches(2), inches(24)),
-    apron: z.enum(['exposed', 'strip adhered', 'strip nailed']),
+    apron: z.enum(APRONS),
     counter: z.enum(['reglet', 'repair', 'through-wall']),
     throughWall,
   }),

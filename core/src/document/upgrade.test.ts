@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoJob, demoLibrary, demoShelf, stripOf } from '../../fixtures/demo.ts';
+import { demoFile, demoHouse, demoJob, demoLibrary, demoShelf, stripOf } from '../../fixtures/demo.ts';
 import { itemById } from '../catalog/index.ts';
 import { checkJob, planJob } from '../plan/index.ts';
 import { type Job, JOB_FORMAT_VERSION, jobSchema, upgradeJob } from './index.ts';
@@ -52,6 +52,15 @@ describe('files of every version before', () => {
       catalog: 0,
       packs: [],
     });
+  });
+
+  it('version 6’s tiles hang straight on rafters, its walls have cover flashings, its pipes two bases', () => {
+    const now = JSON.stringify(demoFile('keepers-cottage-back'));
+    const then = JSON.parse(
+      now.replace(/"(bearing|battenLay|besideTiles|bases)":"[a-z -]+",?/g, '').replaceAll(',}', '}'),
+    ) as Sample;
+    expect(then).not.toEqual(demoFile('keepers-cottage-back'));
+    expect(read({ ...then, version: 6 })).toEqual(demoFile('keepers-cottage-back'));
   });
 
   it('what is no job of its version is left for the schema to refuse by its field', () => {

@@ -6,11 +6,11 @@ import type { Shelf } from './versions.ts';
 /**
  * Turns an older document into the newest version: 1 held a list of single slopes with their own measures, 2 a pitch as a bare number and choices
  * that no longer applied, 3 no version of the catalog and versions of packs that changed later: it means the oldest that are at hand, 4 one
- * covering with its metal, deck and underlayers beside it, 5 no walls but square ones. Anything else is handed back as it is: the schema says what is
+ * covering with its metal, deck and underlayers beside it, 5 no walls but square ones, 6 no battens but those straight on rafters. Anything else is handed back as it is: the schema says what is
  * wrong with it.
  */
 export const upgradeJob = (data: unknown, shelf: Shelf): unknown =>
-  fromVersion5(fromVersion4(fromVersion3(fromVersion2(fromVersion1(data), shelf), shelf)));
+  fromVersion6(fromVersion5(fromVersion4(fromVersion3(fromVersion2(fromVersion1(data), shelf), shelf))));
 
 type Loose = Record<string, unknown>;
 const isObject = (value: unknown): value is Loose => typeof value === 'object' && value !== null;
@@ -43,7 +43,7 @@ function fromVersion2(data: unknown, shelf: Shelf): unknown {
   if (!isObject(data) || data.version !== 2) return data;
   const job = structuredClone(data);
   for (const part of listOf(job.parts)) if (typeof part.pitch === 'number') part.pitch = pitchSaidAs(part.pitch);
-  const upgraded = fromVersion5(fromVersion4(fromVersion3({ ...job, version: 3 }, shelf)));
+  const upgraded = fromVersion6(fromVersion5(fromVersion4(fromVersion3({ ...job, version: 3 }, shelf))));
   // forms used to leave choices set that no longer applied; what is no job yet the schema refuses
   const read = jobSchema.safeParse(upgraded);
   if (!read.success) return upgraded;
@@ -87,6 +87,9 @@ function fromVersion4(data: unknown): unknown {
 
 /** All its walls are square to the eave, as they are where nothing else is said. */
 const fromVersion5 = (data: unknown): unknown => (isObject(data) && data.version === 5 ? { ...data, version: 6 } : data);
+
+/** What it did not ask of tiles is as it was then, which is what the schema fills in. */
+const fromVersion6 = (data: unknown): unknown => (isObject(data) && data.version === 6 ? { ...data, version: 7 } : data);
 
 function coveredPart(part: unknown): unknown {
   if (!isObject(part) || !Array.isArray(part.planes)) return part;

@@ -62,6 +62,7 @@ const VERDICT_OF: Record<Harm, Exclude<Verdict, 'clean'>> = {
   'runs on': 'wet',
   rake: 'wet',
   fastener: 'slow leak',
+  stands: 'slow leak',
   under: 'caught by the underlayer',
 };
 
@@ -376,6 +377,8 @@ function sentenceOf(water: Water, fault: Fault, harm: Harm, named: string, onto:
   switch (harm) {
     case 'fastener':
       return [...what, ': a slow leak.'];
+    case 'stands':
+      return [...what, `; it stands on ${onto} behind a batten, at its nails: a slow leak.`];
     case 'under':
       return [...what, `; ${onto} catches it.`];
     case 'eave':

@@ -83,6 +83,9 @@ function inPan(water: Water, state: number, next: number, side: 1 | -1, from: St
   const by = onBorder(from, x, ...rowsBetween(mesh, cell, next, side));
   if (!by) return true;
   if (inside >= 0) {
+    // under what is stuck down along that side it does not get
+    const cover = isOpen(water, state) && inside < topOf(mesh, next) ? mesh.layerAt[inside + 1]! : -1;
+    if (cover >= 0 && isHeld(water, heldBeside(water, next, side === 1 ? -1 : 1, cover))) return true;
     seep(water, inside, stretch(x, by.y1, 0, borderX(mesh, next, side), by.y1, 0), 2 * state, 'creeps');
     return true;
   }

@@ -119,7 +119,7 @@ export function cutMesh(assembly: Assembly, plane: string, request: MeshRequest 
 }
 
 const holeOf = (
-  { at: [x, y], keptDry, daysSealed }: Fastener,
+  { at: [x, y], keptDry, daysSealed, into }: Fastener,
   layer: number,
   pieces: readonly LaidPiece[],
   daysOpen: number,
@@ -129,6 +129,7 @@ const holeOf = (
   y,
   sealed: keptDry !== 'covered' && daysOpen <= (daysSealed ?? Number.POSITIVE_INFINITY),
   covering: pieces[layer]!.role === 'course',
+  ...(into ? { inBatten: true as const } : {}),
 });
 
 /** A piece of which parts are slid under something counts as several in the stack. */
@@ -240,6 +241,7 @@ function roofChart(
     planShare: Math.cos(facet.angle),
     hasEave: eavesOf(facet.outline).length > 0,
     ...(facet.sheetSheds ? { sheetSheds: true as const } : {}),
+    ...(facet.dams ? { dams: facet.dams } : {}),
     butts: buttLines(own, laid, facet.id),
     marks: [...valleys, ...ofCrickets, ...levelMarks(x0, x1, lowest, y1, cellSize)],
     uprights: crownLines(own, laid, facet.id),

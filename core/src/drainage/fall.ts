@@ -1,4 +1,4 @@
-import { type EdgeHold, ROLES } from '../assembly/index.ts';
+import { type EdgeHold, ROLES, type Role } from '../assembly/index.ts';
 import type { Point } from '../roof/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
 import {
@@ -73,6 +73,7 @@ export function fall(water: Water, state: number, from: Stretch): void {
     if (chart.cavity) alongTray(water, state, from);
     return;
   }
+  if (standsAtBatten(water, state, from)) return;
   const drift = mesh.drift[cell]! as -1 | 0 | 1;
   if (drift !== 0 && driftAside(water, state, from, drift)) return;
   const valley = mesh.valleys.get(cell);
@@ -98,6 +99,25 @@ export function fall(water: Water, state: number, from: Stretch): void {
       passInto(water, state, next, side, place(x, Math.max(y, borderLow(mesh, next, side === 1 ? -1 : 1)), leastOf(from)));
   }
 }
+
+/**
+ * Does water on the field's sheet come to a batten that lies unbroken on it? There it stands, at the batten's nails, which is harm of its own where the sheet
+ * is to shed it. Before the tiles are on there are no battens.
+ */
+function standsAtBatten(water: Water, state: number, from: Stretch): boolean {
+  const { mesh, finished } = water;
+  const cell = mesh.cellOf[state]!;
+  const { dams, sheetSheds } = chartAt(mesh, cell);
+  const layer = layerOf(water, state);
+  if (!finished || !dams || !BATTENED.includes(mesh.pieces[layer]!.role)) return false;
+  const [low, high] = [lowestOf(mesh, cell), Math.min(highestOf(mesh, cell), Math.max(from.y0, from.y1))];
+  if (!dams.some((at) => at > low - LINE_TOLERANCE && at <= high + LINE_TOLERANCE)) return false;
+  if (sheetSheds) harm(water, nodeOf(water, state), 'stands', { cause: 'gap', layer });
+  return true;
+}
+
+/** Sheets that battens lie on. */
+const BATTENED: readonly Role[] = ['underlayment', 'iceBarrier'];
 
 /** Does a cell end below at a wall at an angle? It comes down to the eave at its corner alone. */
 const endsAtWall = ({ mesh }: Water, cell: number): boolean =>

@@ -1,3 +1,4 @@
+import { ROLES } from '../assembly/index.ts';
 import { type Stretch, climbedAt, creptAt, place } from './stretch.ts';
 import type { Hole } from './mesh.ts';
 import { type Water, harm, headOf, isOpen, layerOf, seep, wait } from './water.ts';
@@ -30,7 +31,10 @@ function holesThrough(water: Water, state: number): readonly Hole[] {
   const layer = layerOf(water, state);
   const holes = layer === 0 ? undefined : mesh.holes.get(mesh.cellOf[state]!);
   if (!holes || mesh.pieces[layer]!.sealsNails) return NONE;
-  return holes.filter((hole) => (hole.drips ? hole.layer === layer : hole.layer >= layer && !hole.sealed));
+  const isSheet = ROLES[mesh.pieces[layer]!.role].surface === 'sheet';
+  return holes.filter((hole) =>
+    hole.drips ? hole.layer === layer : hole.layer >= layer && !hole.sealed && !(hole.inBatten && isSheet),
+  );
 }
 
 /** Through the stack: what is already gone wrong is not told again, but goes on down. */

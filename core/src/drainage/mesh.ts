@@ -36,6 +36,8 @@ export type Chart = {
   readonly cavity?: true;
   /** Water on a sheet does no harm there: the sheet is the roof. */
   readonly sheetSheds?: true;
+  /** Heights at which battens lie unbroken on the sheet, from the lowest up. */
+  readonly dams?: readonly number[];
 };
 
 /** A cell along the line of a valley, and the shares of the line, from its lower end up, that it reaches from and to. */
@@ -62,6 +64,8 @@ export type Hole = {
   readonly covering: boolean;
   /** A side channel blocked or broken: what is in it drips through its own piece, and no further by itself. */
   readonly drips?: true;
+  /** It ends in a batten over the sheet. */
+  readonly inBatten?: true;
 };
 
 /** Where a wall that goes on below the eave meets it: the stretch of eave under its flashing's roof legs. */

@@ -57,9 +57,9 @@ export type FlowSettings = {
 
 /**
  * How bad it is: the deck or wall wetted; water that leaves behind the eave metal, down a wall that goes on past the eave, or over a rake's bare edge;
- * through a fastener; or on an underlayer. Worst first.
+ * through a fastener; standing at the nails of a batten; or on an underlayer. Worst first.
  */
-export const HARMS = ['bare', 'eave', 'runs on', 'rake', 'fastener', 'under'] as const;
+export const HARMS = ['bare', 'eave', 'runs on', 'rake', 'fastener', 'stands', 'under'] as const;
 export type Harm = (typeof HARMS)[number];
 
 /** What first goes wrong on water's way, and the worst that comes of it. */

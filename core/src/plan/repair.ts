@@ -243,7 +243,7 @@ const deckSeen = ({ context }: Patch): Step =>
   line({
     lay: rightAfter(onDeck(context), 1),
     plane: context.plane.id,
-    ...(context.surface.held === 'deck'
+    ...(context.surface.bearing === 'deck'
       ? {
           action: [
             'Look the bare deck over: cut out what is soft to the rafter centres and mend it, cover old nail holes, sweep it dry.',

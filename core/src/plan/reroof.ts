@@ -128,7 +128,7 @@ export function stripSteps(job: Job, contexts: readonly PlaneContext[], ordered:
 /** What is done to an old deck, and what is allowed for it until it is seen. */
 export function oldDeckSteps(job: Job, contexts: readonly PlaneContext[], { catalog }: Library): Step[] {
   if (job.work.kind !== 're-roof') return [];
-  const decked = contexts.filter(({ surface }) => surface.held !== 'battens');
+  const decked = contexts.filter(({ surface }) => surface.bearing === 'deck');
   if (decked.length === 0) return [];
   const sheet = sheathingFor(catalog, Math.max(...decked.map(({ covering }) => covering.deckThickness)));
   const area = decked.reduce((sum, context) => sum + areaOf(context), 0);

@@ -37,7 +37,7 @@ export function layOutSlopes(job: Job, planes: readonly Plane[], library: Librar
         plane,
         catalog: library.catalog,
         rules,
-        ...(wall?.kind === 'headwall' ? { topApron: apronLegFor({ rules }, wall.apronLeg) } : {}),
+        ...(wall?.kind === 'headwall' && wall.apron !== 'left out' ? { topApron: apronLegFor({ rules }, wall.apronLeg) } : {}),
       });
       const first = layOut(asked(rulesAt(plane)));
       const rules = rulesAt(plane, first.lines.gauge);

@@ -43,7 +43,9 @@ export function contextOf(
   const { walls, fronts, frames } = withApronLegs(standOn(job, plane), rules);
   const top = fronts.find(({ y }) => y > whole.lines.end - 1);
   // the last course goes under the apron of the wall along the top
-  const lines = top ? { ...whole.lines, count: lastUnderApron(whole.lines, top.y, top.apronLeg) } : whole.lines;
+  const lines = top
+    ? { ...whole.lines, count: Math.min(whole.lines.count, lastUnderApron(whole.lines, top.y, top.apronLeg)) }
+    : whole.lines;
   const sides = valleys.flatMap((valley) => valley.sides.filter(({ plane: id }) => id === plane.id).map(({ side }) => side));
   const blocks = standingBlocks(walls, frames, plane);
   const features = job.features.filter((feature) => feature.plane === plane.id);
@@ -135,13 +137,14 @@ function upSlope(outline: Outline): Span {
   return [y0, y1];
 }
 
-/** No apron's leg on the roof is shorter than what governs, whatever was asked for. */
+/** No apron's leg on the roof is shorter than what governs, whatever was asked for; one that is left out has none. */
 function withApronLegs({ walls, fronts, frames }: ReturnType<typeof standOn>, rules: Requirements): ReturnType<typeof standOn> {
   const long = <T extends { readonly apronLeg: number }>(one: T): T => ({
     ...one,
     apronLeg: apronLegFor({ rules }, one.apronLeg),
   });
-  return { walls: walls.map(long), fronts: fronts.map(long), frames: frames.map(long) };
+  const laid = fronts.map((front) => (front.apron === 'left out' ? { ...front, apronLeg: 0 } : long(front)));
+  return { walls: walls.map(long), fronts: laid, frames: frames.map(long) };
 }
 
 /** Higher than any roof: heights divided by it order courses within one place. */

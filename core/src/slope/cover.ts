@@ -81,14 +81,25 @@ export const underCounter = ({
   readonly surface: Pick<Surface, 'thickness'>;
 }): number => leastOf(rules, 'counterflashing.cover') + leastOf(rules, 'counterflashing.clearance') + surface.thickness;
 
-/** A cover flashing as it lies over the tiles beside a wall, before it is cut into lengths: up the wall far enough for what hangs over it on masonry. */
+/** Is a hemmed pan under the tiles flashed beside a wall, rather than metal over them? It empties over the eave, so it begins there, and runs straight up. */
+export const hasPan = (context: { readonly surface: Pick<Surface, 'sides'> }, wall: PlacedWall): boolean =>
+  isOnTiles(context) && wall.besideTiles === 'pan flashing' && wall.from === 0 && wall.lean === 0;
+
+/** What stands beside a wall. */
+export type BesideWall = Surface['sides'] | 'pans';
+export const besideWallOf = (context: { readonly surface: Pick<Surface, 'sides'> }, wall: PlacedWall): BesideWall =>
+  hasPan(context, wall) ? 'pans' : context.surface.sides;
+
+/** A cover flashing as it lies over the tiles beside a wall, or a pan under them, before it is cut into lengths: up the wall far enough for what hangs over it on masonry. */
 export const coverFor = (
   { rules, surface, plane }: Pick<PlaneContext, 'rules' | 'surface' | 'plane'>,
   wall: PlacedWall,
 ): SidePiece => ({
-  name: 'Cover flashing',
+  name: hasPan({ surface }, wall) ? 'Pan flashing' : 'Cover flashing',
   length: mostOf(rules, 'cover.longest'),
-  roofLeg: reachBeside({ rules, surface, plane }, wall, wall.from, wall.to),
+  roofLeg: hasPan({ surface }, wall)
+    ? leastOf(rules, 'cover.roofLeg')
+    : reachBeside({ rules, surface, plane }, wall, wall.from, wall.to),
   wallLeg: Math.max(leastOf(rules, 'cover.up'), wall.cladding === 'masonry' ? underCounter({ rules, surface }) : 0),
 });
 

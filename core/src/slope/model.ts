@@ -1,5 +1,5 @@
 import type { Catalog } from '../catalog/index.ts';
-import type { Covering, Feature, Job, Plane, Wall } from '../document/index.ts';
+import type { Covering, Feature, FeatureOf, Job, Plane, Wall } from '../document/index.ts';
 import type { Outline, Point } from '../roof/index.ts';
 import type { Requirements, RuleKey } from '../rules/index.ts';
 import type { Lines, Surface } from '../surface/index.ts';
@@ -49,7 +49,7 @@ export type Front = {
   readonly height: number;
   readonly cladding: PlacedWall['cladding'];
   readonly apronLeg: number;
-  readonly apron: 'exposed' | 'strip adhered' | 'strip nailed';
+  readonly apron: FeatureOf<'headwall'>['apron'];
   readonly counter: 'reglet' | 'repair' | 'through-wall' | 'kit';
   readonly jointSpacing: number;
   /** Does the covering go on past that end (an outside corner), or does it meet a wall or the slope's end? */

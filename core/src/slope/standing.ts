@@ -70,6 +70,7 @@ const faceWall = (
   x: side === 1 ? frame.x1 : frame.x0,
   from: frame.from,
   to: frame.to,
+  besideTiles: 'cover flashing',
   slant: null,
   lean: 0,
   runsPastEave: false,

@@ -17,7 +17,7 @@ export type WrapSheet = {
 /** On a deck the ice barrier's sheet, stuck to bare deck and wall; on battens over rafters there is no deck to stick to, and the underlayment's sheet is turned up. */
 export function wrapSheet({ catalog, covering, surface }: Pick<PlaneContext, 'catalog' | 'covering' | 'surface'>): WrapSheet {
   const { iceBarrier, underlayment } = covering.underlayers;
-  if (surface.held === 'battens')
+  if (surface.bearing === 'rafters')
     return {
       product: itemById(catalog, 'underlayment', underlayment),
       onDeck: 'open',

@@ -34,8 +34,10 @@ export type Surface = {
   readonly valleys: 'any' | 'open';
   /** Upper edges of the battens its courses hang on, from the eave up; absent where it has none or they are set out by its lines. */
   readonly battens?: readonly number[];
-  /** What it is fastened to: the deck, or battens over the underlayment with no deck under it. */
-  readonly held: 'deck' | 'battens';
+  /** Upper edges of those battens that lie unbroken on a sheet that cannot sag under them: water on it stands behind each. */
+  readonly dams?: readonly number[];
+  /** What its underlayment lies on: a deck, or rafters with nothing between them. */
+  readonly bearing: 'deck' | 'rafters';
 };
 
 /** What stands beside a wall, counted: 37 steps. */

@@ -152,6 +152,7 @@ function quantity(item: Item, { pieces, uses }: Wanted): Quantity {
     case 'sheathing':
     case 'skylightUnit':
     case 'cleat':
+    case 'tileClip':
     case 'ridgeVent':
     case 'screw':
     case 'nail':

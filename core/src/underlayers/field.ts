@@ -116,7 +116,7 @@ export function planUnderlayment(context: PlaneContext, extent: BarrierExtent | 
             : []),
           ...(isFirst && context.walls.some(({ partOf }) => partOf === undefined)
             ? [
-                context.surface.held === 'deck'
+                context.surface.bearing === 'deck'
                   ? '; lap it on the wall membrane’s deck leg'
                   : '; lap it on what is turned up the wall',
               ]

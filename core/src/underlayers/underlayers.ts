@@ -1,4 +1,5 @@
 import { type Assembly, type Finding, type Step, cut, emptyAssembly, onDeck } from '../assembly/index.ts';
+import { itemById } from '../catalog/index.ts';
 import type { PlaneContext } from '../slope/index.ts';
 import { extentFor, planBarrier } from './barrier.ts';
 import { planEaveMetal } from './eaveMetal.ts';
@@ -25,6 +26,7 @@ export function planUnderlayers(context: PlaneContext): Assembly {
     steps: [deckStep(context), ...parts.flatMap(({ steps }) => steps)],
     findings: [
       ...parts.flatMap(({ findings }) => findings),
+      ...closedSheet(context),
       // without a barrier there is nothing that could go first
       ...(barrier.pieces.length > 0 ? schoolFindings(context) : []),
     ],
@@ -33,7 +35,7 @@ export function planUnderlayers(context: PlaneContext): Assembly {
 
 function deckStep(context: PlaneContext): Step {
   const { covering, surface } = context;
-  const bare = surface.held === 'battens';
+  const bare = surface.bearing === 'rafters';
   return {
     lay: onDeck(context),
     detail: 'underlayers',
@@ -51,6 +53,25 @@ function deckStep(context: PlaneContext): Step {
     holdPoint: bare ? 'rafters sound and in line' : 'deck sound, clean and dry',
     keys: [],
   };
+}
+
+/** Between rafters what rises from the room below goes out through the sheet or over it: a closed one wants air at eaves and ridge (trade practice). */
+function closedSheet({ job, catalog, covering, surface }: PlaneContext): Finding[] {
+  const sheet = itemById(catalog, 'underlayment', covering.underlayers.underlayment);
+  const isVented = job.ventilation !== null && job.ventilation.exhaust !== 'none';
+  if (surface.bearing === 'deck' || sheet.vapourOpen || isVented) return [];
+  return [
+    {
+      id: 'underlayment.closed',
+      severity: 'worth a look',
+      sentence: [
+        `${sheet.name} lets no moisture through, and nothing vents the space under it: it will drip from the sheet in winter.`,
+      ],
+      fix: ['Take a vapour-open sheet under Covering, or vent eaves and ridge.'],
+      piece: 'UL1-1',
+      key: 'underlayment.layers',
+    },
+  ];
 }
 
 function schoolFindings({ covering, rules }: PlaneContext): Finding[] {

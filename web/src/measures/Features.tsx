@@ -265,7 +265,10 @@ function SpreadFields({ feature }: { feature: FeatureOf<'skylight'> }) {
 
 function PipeFields(props: Of<'pipe'>) {
   const { library } = useEditing();
+  const { plane } = useSlope();
   const { feature } = props;
+  const isTile = plane.sides === 'covers';
+  const isFormed = isTile && feature.bases === 'formed base';
   return (
     <>
       {fieldsFor(props).length('diameter', 'outside diameter')}
@@ -279,6 +282,17 @@ function PipeFields(props: Of<'pipe'>) {
       />
       {feature.hot &&
         fieldsFor(props).length('clearance', 'clearance to what burns', { optional: 'By its listing: not yet asked' })}
+      {isTile && !feature.hot && (
+        <EitherField
+          label={`${feature.id}: it comes through in`}
+          value={feature.bases}
+          options={{ 'two levels': 'sheet and tiles', 'formed base': 'one base on a tile' }}
+          set={(draft, bases) => {
+            at(draft, props).bases = bases;
+            at(draft, props).boot = null;
+          }}
+        />
+      )}
       <ChoiceField
         label={`${feature.id}: base`}
         rule="pipe.showing"
@@ -286,7 +300,7 @@ function PipeFields(props: Of<'pipe'>) {
         options={[
           { value: '', label: 'The smallest that fits' },
           ...itemsOf(library.catalog, 'boot')
-            .filter(({ standoff, hot }) => !standoff && hot === feature.hot)
+            .filter(({ standoff, hot, formed }) => !standoff && hot === feature.hot && formed === isFormed)
             .map(({ id, name, maker }) => ({ value: id, label: `${name}, ${maker}` })),
         ]}
         set={(draft, id) => void (at(draft, props).boot = id === '' ? null : id)}
@@ -334,10 +348,15 @@ const APRONS = {
   exposed: 'Fastened along its lower edge, in sight',
   'strip adhered': 'Cap strip adhered over it',
   'strip nailed': 'Cap strip nailed over it (leaks)',
+  'left out': 'None (leaks)',
 } as const;
 
 /** Nothing goes through a tile. */
-const APRONS_ON_TILE = { ...APRONS, exposed: 'Dressed to the tiles, held by clips' } as const;
+const APRONS_ON_TILE = {
+  ...APRONS,
+  exposed: 'Dressed to the tiles, held by clips',
+  'left out': 'None: the sheet under the tiles takes its water',
+} as const;
 
 const IN_MASONRY = {
   reglet: 'Straight reglet',
@@ -346,7 +365,7 @@ const IN_MASONRY = {
 } as const;
 
 function HeadwallFields(props: Of<'headwall'>) {
-  const { id, cladding, counter, throughWall } = props.feature;
+  const { id, apron, cladding, counter, throughWall } = props.feature;
   const through = (draft: Job) => at(draft, props).throughWall;
   const headwall = fieldsFor(props);
   const { plane } = useSlope();
@@ -354,7 +373,7 @@ function HeadwallFields(props: Of<'headwall'>) {
     <>
       {headwall.length('height', 'wall height rain can strike')}
       {headwall.choice('cladding', 'cladding', CLADDINGS)}
-      {headwall.length('apronLeg', 'apron’s roof leg', { rule: 'apron.roofLeg' })}
+      {apron !== 'left out' && headwall.length('apronLeg', 'apron’s roof leg', { rule: 'apron.roofLeg' })}
       {headwall.choice('apron', 'apron', plane.sides === 'covers' ? APRONS_ON_TILE : APRONS)}
       {cladding === 'masonry' && headwall.choice('counter', 'in the masonry', IN_MASONRY, { rule: 'throughWall.rise' })}
       {cladding === 'masonry' && counter === 'through-wall' && (

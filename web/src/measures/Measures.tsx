@@ -297,6 +297,13 @@ function WallSection({ wall, index }: { wall: Wall; index: number }) {
       />
       {fields.length('x', wall.slant ? 'Face at the eave, from the left end' : 'Face from the slope’s left end')}
       {isTile && <SlantFields wall={wall} at={at} />}
+      {plane.sides === 'covers' &&
+        wall.slant === null &&
+        wall.from === 0 &&
+        fields.either('besideTiles', 'Beside it', {
+          'cover flashing': 'metal over the tiles',
+          'pan flashing': 'a pan under them',
+        })}
       {fields.length('from', 'Starts up the slope at', { hint: '0 at the eave' })}
       {fields.length('to', 'Ends up the slope at', { optional: 'The top of the slope' })}
       {wall.from === 0 ? (

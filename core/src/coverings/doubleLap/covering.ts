@@ -77,7 +77,7 @@ export function planDoubleLap(context: PlaneContext): Assembly {
 function nailLength({ surface, rules, covering }: PlaneContext): number {
   return (
     2 * surface.thickness +
-    Math.min(leastOf(rules, 'nail.embedment'), surface.held === 'battens' ? Number.POSITIVE_INFINITY : covering.deckThickness)
+    Math.min(leastOf(rules, 'nail.embedment'), surface.bearing === 'rafters' ? Number.POSITIVE_INFINITY : covering.deckThickness)
   );
 }
 

@@ -54,7 +54,7 @@ export function layOut(asked: ToLayOut): Surface {
     underRidge,
     sides: 'soakers',
     valleys: 'open',
-    held: covering.batten === null ? 'deck' : 'battens',
+    bearing: covering.batten === null ? 'deck' : 'rafters',
   };
 }
 

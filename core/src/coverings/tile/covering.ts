@@ -11,19 +11,18 @@ import {
   mm,
   piecesOf,
 } from '../../assembly/index.ts';
-import { type ItemOf, chooseNail, itemById } from '../../catalog/index.ts';
+import { type ItemOf, chooseNail, itemById, itemsOf } from '../../catalog/index.ts';
 import { coveringOfKind, isSlanted } from '../../document/index.ts';
 import { type Span, bounds } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type PlaneContext, channelAt, faceAt, tileFaultsOn } from '../../slope/index.ts';
-import { buttLine, chalkLine, columnStart, gaugeAt, widestGauge } from '../../surface/index.ts';
+import { buttLine, chalkLine, columnStart, widestGauge } from '../../surface/index.ts';
 import { LINE_TOLERANCE, isAtLeast, isOver } from '../../units/index.ts';
 import { courseOutlines, slopeFacet } from '../courses.ts';
 import { ridgePieces, ridgeSteps } from '../ridge.ts';
 import {
   type Course,
   type Row,
-  battenStep,
   courseOf,
   coursePiece,
   headlapFindings,
@@ -38,8 +37,9 @@ import {
   unitsOf,
   widthFinding,
 } from '../rows.ts';
+import { battensOf, damFindings } from './battens.ts';
 import { everyAlong, lockedColumns, pitchOf } from './columns.ts';
-import { battenAbove, battensOn, tilesOf } from './tiles.ts';
+import { battenAbove, tilesOf } from './tiles.ts';
 
 /** What is left over at a verge is less than a saw's width. */
 const SAW = 1;
@@ -56,27 +56,26 @@ export function planTiles(context: PlaneContext): Assembly {
   const nail = chooseNail(catalog, 'roofing', long, covering.metal);
   const ridge = itemById(catalog, 'ridgeCap', coveringOfKind(context, 'singleLap').ridge);
   const all = coursesOf(context);
-  const held = all.map((course) => ({ course, ...nailsOf(context, course, nail) }));
+  const [clip] = itemsOf(catalog, 'tileClip');
+  const held = all.map((course) => heldIn(context, course, nail));
   return {
     ...emptyAssembly,
     facets: [slopeFacet(context)],
     pieces: [...all.map((course) => pieceOf(context, course)), ...ridgePieces(context, ridge)],
     fasteners: held.flatMap(({ fasteners }) => fasteners),
-    steps: [
-      battensOf(context),
-      ...held.map(({ course, fasteners }) => stepOf(context, course, fasteners.length)),
-      ...ridgeSteps(context, ridge),
+    steps: [battensOf(context), ...held.map((one) => stepOf(context, one, clip)), ...ridgeSteps(context, ridge)],
+    findings: [
+      ...(nail ? [] : [noNailFinding(context, long)]),
+      ...(clip
+        ? []
+        : looseFindings(context, held, {
+            one: 'tile',
+            many: 'tiles',
+            nails: 'a nail',
+            severity: 'worth a look',
+            fix: 'Hold each with a clip or a wire, and add the clip to the catalog.',
+          })),
     ],
-    findings: nail
-      ? looseFindings(context, held, {
-          one: 'tile',
-          many: 'tiles',
-          nails: 'a nail',
-          // a cut tile without room for its nail is held by a clip or a wire (trade practice)
-          severity: 'worth a look',
-          fix: 'Hold each with a clip or a wire.',
-        })
-      : [noNailFinding(context, long)],
   };
 }
 
@@ -136,41 +135,52 @@ function pieceOf(context: PlaneContext, course: Course): Piece {
 
 /** Is a tile fixed, the `i`th of so many in its stretch? All from the maker's pitch on; those near an edge; between them every so many courses. */
 const isFixed = ({ lines, angle }: PlaneContext, { fixing }: ItemOf<'tile'>, n: number, i: number, of: number): boolean =>
-  angle >= (fixing.allFromDegrees * Math.PI) / 180 ||
-  Math.min(n - 1, lines.count - n, i, of - 1 - i) < fixing.edge ||
-  n % fixing.every === 0;
+  angle >= (fixing.allFromDegrees * Math.PI) / 180 || fromEdge(lines, n, i, of) < fixing.edge || n % fixing.every === 0;
 
-function nailsOf(
-  context: PlaneContext,
-  course: Course,
-  nail: ItemOf<'nail'> | undefined,
-): { fasteners: Fastener[]; loose: Span[] } {
+/** How many tiles stand between one, the `i`th of so many in its stretch, and the nearest edge. */
+const fromEdge = ({ count }: PlaneContext['lines'], n: number, i: number, of: number): number =>
+  Math.min(n - 1, count - n, i, of - 1 - i);
+
+/** How the tiles of a course are held: their nails, those that have no room or cover for one, and how many have a clip, these among them (trade practice). */
+type Held = { readonly course: Course; readonly fasteners: Fastener[]; readonly loose: Span[]; readonly clips: number };
+
+function heldIn(context: PlaneContext, course: Course, nail: ItemOf<'nail'> | undefined): Held {
   const { lines, facet, rules } = context;
   const { tile } = tilesOf(context);
   const { n, outlines } = course;
-  if (!nail) return { fasteners: [], loose: [] };
+  if (!nail) return { course, fasteners: [], loose: [], clips: 0 };
   const y = Math.min(battenAbove(buttLine(lines, n), tile) - BELOW_BATTEN_EDGE, lines.end - BELOW_BATTEN_EDGE);
   // what begins above its tails lies over this course, and its nails under it
   const under = context.metalAt(y, y).filter((outline) => bounds(outline).y0 <= buttLine(lines, n) + LINE_TOLERANCE);
   const ground = nailGroundAt({ ...context, metalAt: () => under }, outlines, y);
   const each = leastOf(rules, 'covering.nails');
+  // a nail that nothing is to lie over lets water in
+  const isBare = n === lines.count && context.fronts.some((front) => front.apron === 'left out' && front.y > lines.end - 1);
   const fasteners: Fastener[] = [];
   const loose: Span[] = [];
+  let clips = 0;
   for (const row of course.rows)
     for (const [i, unit] of unitsOf({ rows: [row] }).entries()) {
-      if (!isFixed(context, tile, n, i, row.joints.length + 1)) continue;
-      const spots = nailsIn(unit, ground, FROM_EDGE, each > 1 ? FROM_EDGE : Number.POSITIVE_INFINITY);
+      const of = row.joints.length + 1;
+      const isClipped = fromEdge(lines, n, i, of) < tile.fixing.clipped;
+      if (isClipped) clips++;
+      if (!isFixed(context, tile, n, i, of)) continue;
+      const spots = isBare ? [] : nailsIn(unit, ground, FROM_EDGE, each > 1 ? FROM_EDGE : Number.POSITIVE_INFINITY);
       // what a hip or ridge unit lies over is clamped with it
-      if (spots.length === 0 && !meetsCaps(context, unit, y)) loose.push(unit);
-      for (const x of spots) fasteners.push({ piece: markOf(n), facet, at: [x, y], product: nail.id, keptDry: 'covered' });
+      if (spots.length === 0 && !meetsCaps(context, unit, y)) {
+        loose.push(unit);
+        if (!isClipped) clips++;
+      }
+      for (const x of spots)
+        fasteners.push({ piece: markOf(n), facet, at: [x, y], product: nail.id, keptDry: 'covered', into: 'batten' });
     }
-  return { fasteners, loose };
+  return { course, fasteners, loose, clips };
 }
 
 /** Tiles are set out by tens: their play is too small for a tape. */
 const TEN = 10;
 
-function stepOf(context: PlaneContext, course: Course, nails: number): Step {
+function stepOf(context: PlaneContext, { course, fasteners, loose, clips }: Held, clip: ItemOf<'tileClip'> | undefined): Step {
   const { lines } = context;
   const { n } = course;
   const { tile, wide } = tilesOf(context);
@@ -203,8 +213,14 @@ function stepOf(context: PlaneContext, course: Course, nails: number): Step {
       '.',
     ],
     pieces: [markOf(n)],
-    fasteners: nailsWords(nails, unitsOf(course).length, tile),
-    uses: count.wide.length > 0 && wide ? [piecesOf(wide, wide.name, count.wide.length)] : [],
+    fasteners: [
+      ...nailsWords(fasteners.length, unitsOf(course).length, tile),
+      ...(clips > 0 ? clipsWords(clips, loose.length, tile) : []),
+    ],
+    uses: [
+      ...(count.wide.length > 0 && wide ? [piecesOf(wide, wide.name, count.wide.length)] : []),
+      ...(clips > 0 ? [piecesOf(clip, 'tile clip', clips)] : []),
+    ],
     people: 1,
     ...(n === 1
       ? {
@@ -224,25 +240,13 @@ const nailsWords = (nails: number, tiles: number, { fixing }: ItemOf<'tile'>): W
         `${nails} ${nails === 1 ? 'nail' : 'nails'}, ${nails >= tiles ? 'one to a tile' : `${fixing.edge} tiles at each end`}, through the hole beside the nib into the batten`,
       ];
 
-/** One batten a course, joints staggered over the rafters. */
-function battensOf(context: PlaneContext): Step {
-  const { catalog, lines, covering } = context;
-  const item = itemById(catalog, 'batten', coveringOfKind({ covering }, 'singleLap').batten);
-  const { tile } = tilesOf(context);
-  const edges = battensOn(lines, tile);
-  const step = battenStep(context, item, edges, 'tile.headlap', [
-    ', one a course, upper edges: the first ',
-    mm(edges[0]!),
-    ' up the slope, the next ',
-    cut(gaugeAt(lines, 1)),
-    ' apart, the last ',
-    mm(lines.end - edges.at(-1)!),
-    ' below the top; joints staggered over the rafters. Fix a tilting fillet that lifts the first tails a tile, ',
-    cut(tile.thickness),
-    '.',
-  ]);
-  return { ...step, caution: `${step.caution} On tile: whole foot on its lower edge, over the batten, never mid-tile.` };
-}
+/** Which of them are clipped: by the maker's zone, and those that have no room or cover for their nail. */
+const clipsWords = (clips: number, loose: number, { fixing: { clipped } }: ItemOf<'tile'>): Words => [
+  `; ${clips} ${clips === 1 ? 'clip' : 'clips'} on the batten: ${[
+    ...(clipped > 0 ? [`${clipped === 1 ? 'the outermost tile' : `${clipped} tiles`} along every edge`] : []),
+    ...(loose > 0 ? [`${loose} ${loose === 1 ? 'tile' : 'tiles'} without room or cover for a nail`] : []),
+  ].join(', ')}`,
+];
 
 /** What is to be said of the tiles of a slope as they are laid out: overhang, the lap where courses were measured, tiles under half a one wide. */
 export function tileFindings(context: PlaneContext): Finding[] {
@@ -257,6 +261,7 @@ export function tileFindings(context: PlaneContext): Finding[] {
   return [
     ...overhangFindings(context),
     ...headlapFindings(context, lap, 'tile.headlap', 'Lay them closer.'),
+    ...damFindings(context),
     ...(odd
       ? [
           widthFinding(

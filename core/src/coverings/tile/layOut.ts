@@ -6,6 +6,7 @@ import { type Lines, type Surface, fittedLines } from '../../surface/index.ts';
 import { stepsToReach } from '../../units/index.ts';
 import { crownsOn, lockedColumns } from './columns.ts';
 import { fillWithTiles } from './gauge.ts';
+import { dams } from './battens.ts';
 import { battenAbove, battensOn, tilesOf } from './tiles.ts';
 
 /** A slope in tiles: the fewest courses whose top batten comes where it is wanted, without opening the least headlap. */
@@ -13,21 +14,24 @@ export function layOut(asked: ToLayOut): Surface {
   const { tile } = tilesOf(asked);
   const crowns = crownsOn(asked);
   const lines = linesOf(asked);
+  const covering = coveringOfKind(asked, 'singleLap');
+  const battens = battensOn(lines, tile);
   return {
     product: tile.id,
     name: tile.name,
     maker: tile.maker,
     lines,
-    battens: battensOn(lines, tile),
+    battens,
     unit: { width: tile.cover, height: tile.height },
     wholeOverHead: false,
     thickness: tile.thickness,
-    underRidge: itemById(asked.catalog, 'ridgeCap', coveringOfKind(asked, 'singleLap').ridge).halfWidth,
+    underRidge: itemById(asked.catalog, 'ridgeCap', covering.ridge).halfWidth,
     sides: 'covers',
     ...(crowns ? { crowns } : {}),
     columns: lockedColumns(asked),
     valleys: 'open',
-    held: 'battens',
+    bearing: covering.bearing,
+    ...(dams(covering) ? { dams: battens } : {}),
   };
 }
 

@@ -168,6 +168,17 @@ describe('another maker’s tile, its channel on the right, hardly to be opened'
     expect(told(planned, 'Lay course 1')).toContain('from the left');
   });
 
+  it('its maker has the outermost tile along every edge clipped as well: all 26 of two courses, 2 of each of the 12 between', () => {
+    const planned = twoRoll(35);
+    expect(planned.order.find(({ product }) => product === 'skelby-tile-clip')!.needed).toBe(2 * 26 + 12 * 2);
+    const said = planned.steps
+      .filter(({ detail }) => detail === 'covering')
+      .map(({ fasteners = [] }) => printWords(fasteners, 'metric'));
+    expect(said.filter((words) => words.includes('; 2 clips on the batten: the outermost tile along every edge'))).toHaveLength(
+      12,
+    );
+  });
+
   it('under 30° its headlap is 100: at 25° still 13 gauges; its third course is nailed at the ends only, every second whole', () => {
     const planned = twoRoll(25);
     expect(planned.planes[0]!.lines.count).toBe(14);

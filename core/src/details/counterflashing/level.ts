@@ -35,7 +35,7 @@ export function planFront(context: PlaneContext, front: Front): Assembly {
     drop,
     height: front.height,
     repair: front.counter === 'repair',
-    on: `${front.id}-A1`,
+    on: `${front.id}-${front.apron === 'left out' ? 'M1' : 'A1'}`,
     lay: wallFinish(context, 'face', front.x0, front.y),
     stock: chooseLengthMetal(catalog, 'reglet', covering.metal, { first: leastOf(rules, 'counterflashing.reglet'), second: drop, thickness: leastOf(rules, 'flashing.thickness') }), // prettier-ignore
   });

@@ -41,6 +41,7 @@ import { ownerOf } from './membrane.ts';
 const KEYS: RuleKey[] = ['apron.roofLeg', 'apron.wallLeg', 'apron.lap', 'apron.end', 'flashing.thickness'];
 
 const SCHOOL: Record<Front['apron'], string> = {
+  'left out': 'none: wall water runs under the tiles on the sheet turned up the wall',
   exposed: 'fastened along its lower edge where the heads can be seen and resealed',
   'strip adhered': 'a cap strip adhered over its lower edge, no nails',
   'strip nailed': 'a cap strip nailed over its lower edge',
@@ -82,6 +83,7 @@ type Apron = {
 };
 
 export function planApron(context: PlaneContext, front: Front): Assembly {
+  if (front.apron === 'left out') return emptyAssembly;
   const { rules, catalog, covering, lines, surface } = context;
   const leg = front.apronLeg;
   const counter = front.cladding === 'masonry' ? underCounter(context) : 0;

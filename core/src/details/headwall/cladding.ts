@@ -8,6 +8,7 @@ export function planCladding(context: PlaneContext, front: Front): Assembly {
   const clear = leastOf(context.rules, 'cladding.clearance') + context.surface.thickness;
   const what = claddingWords(context, front.cladding);
   const mark = `${front.id}-CL`;
+  const noApron = front.apron === 'left out';
   return {
     ...emptyAssembly,
     pieces: [
@@ -23,7 +24,7 @@ export function planCladding(context: PlaneContext, front: Front): Assembly {
           },
         ],
         lay: wallFinish(context, 'face', front.x0, front.y),
-        liesOn: [`${front.id}-A1`],
+        liesOn: [`${front.id}-${noApron ? 'M1' : 'A1'}`],
         keys: ['cladding.clearance'],
       },
     ],
@@ -33,7 +34,7 @@ export function planCladding(context: PlaneContext, front: Front): Assembly {
         detail: ownerOf(front),
         stage: 'finish',
         action: [
-          `${front.name}: close with ${what}, lapped over the apron’s wall leg; lower edge `,
+          `${front.name}: close with ${what}, lapped over ${noApron ? 'the sheet turned up the wall' : 'the apron’s wall leg'}; lower edge `,
           cut(leastOf(context.rules, 'cladding.clearance')),
           ' clear of the covering.',
         ],

@@ -1,6 +1,6 @@
 import { type Finding, type Words, cut } from '../../assembly/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type Front, type PlaneContext, shortLastCourse } from '../../slope/index.ts';
+import { type Front, type PlaneContext, sheetIsRoof, shortLastCourse } from '../../slope/index.ts';
 import { LINE_TOLERANCE } from '../../units/index.ts';
 import type { Fit } from './fit.ts';
 import { fitFor } from './fit.ts';
@@ -10,7 +10,9 @@ export function shortLegs(context: PlaneContext): Finding[] {
   const least = leastOf(context.rules, 'apron.roofLeg');
   const asked = [
     ...context.plane.walls.flatMap(({ id, name, from, apronLeg }) => (from > 0 ? [{ id, name, apronLeg }] : [])),
-    ...context.features.flatMap((feature) => ('apronLeg' in feature ? [feature] : [])),
+    ...context.features.flatMap((feature) =>
+      'apronLeg' in feature && !(feature.kind === 'headwall' && feature.apron === 'left out') ? [feature] : [],
+    ),
   ];
   return asked
     .filter(({ apronLeg }) => apronLeg < least - LINE_TOLERANCE)
@@ -33,6 +35,21 @@ export function shortLegs(context: PlaneContext): Finding[] {
 export function apronFindings(context: PlaneContext, front: Front): Finding[] {
   const { lines } = context;
   const findings: Finding[] = [];
+  if (front.apron === 'left out')
+    return sheetIsRoof(context)
+      ? []
+      : [
+          {
+            id: `${front.id}.noApron`,
+            severity: 'leaks',
+            sentence: [
+              `${front.name} has no metal: what runs down it goes under the covering, and the sheet there is not built as the roof.`,
+            ],
+            fix: ['Choose an apron, or take a pack whose school has the sheet under tiles as the roof.'],
+            piece: `${front.id}-M1`,
+            key: 'sheet.isRoof',
+          },
+        ];
   if (front.apron === 'strip nailed')
     findings.push({
       id: `${front.id}.strip`,

@@ -22,12 +22,18 @@ export function panelOf(context: PlaneContext, front: Front): FigurePanel {
     window: { x0: front.x0 - inches(12), x1: front.x1 + inches(12), y0: front.y - inches(40), y1: front.y + inches(4) },
     figures: [
       { label: 'Along the wall', value: [mm(front.x1 - front.x0)] },
-      { label: 'Apron on the roof', value: [cut(front.apronLeg)], key: 'apron.roofLeg' },
+      ...(front.apron === 'left out'
+        ? []
+        : [{ label: 'Apron on the roof', value: [cut(front.apronLeg)] as Words, key: 'apron.roofLeg' as const }]),
       // tiles are set out by their battens: none goes on to the wall
       ...(isOnTiles(context)
         ? []
         : [{ label: 'Courses to the wall as laid', value: [`${all}, the last `, cut(sliver), ' tall'] as Words }]),
-      { label: 'Last course under the apron', value: [`${under}, `, cut(tall), ' tall'], key: 'headwall.lastCourse' },
+      {
+        label: front.apron === 'left out' ? 'Last course at the wall' : 'Last course under the apron',
+        value: [`${front.apron === 'left out' ? lines.count : under}, `, cut(tall), ' tall'],
+        key: 'headwall.lastCourse',
+      },
       ...(fit
         ? [
             {

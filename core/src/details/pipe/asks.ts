@@ -23,9 +23,10 @@ export function pipeAsks(context: BaseContext): Partial<Asks> {
   const legs = legsOf(context);
   const clear = (): number => leastOf(context.rules, 'fieldNails.fromWall');
   const { lines } = context;
+  const pierced = legs.filter(({ formed }) => !formed);
   const holes = byExtent(
     legs.map((leg) => {
-      const { gap } = bootNeeds(context, leg.hot);
+      const { gap } = bootNeeds(context, leg);
       const half = leg.diameter / 2 + (leg.clearance ?? 0);
       return { leg, x0: leg.x - half, x1: leg.x + half, from: leg.y - leg.half - gap, to: leg.y + leg.half + gap };
     }),
@@ -45,10 +46,11 @@ export function pipeAsks(context: BaseContext): Partial<Asks> {
           ? [{ x0: x - boot.baseWidth / 2 - CLEAR_OF_JOINT, x1: x + boot.baseWidth / 2 + CLEAR_OF_JOINT }]
           : [],
       ),
-    pierced: legs.map((leg) => around(context, leg, leg.clearance ?? 0)),
-    pipes: legs.map((leg) => around(context, leg, 0)),
-    slits: legs.flatMap(({ x, y, half, boot }) =>
-      boot ? [{ x0: x - boot.baseWidth / 2 - COLLAR, x1: x + boot.baseWidth / 2 + COLLAR, from: y - half }] : [],
+    // under one base alone the sheet is cut tight round it
+    pierced: pierced.map((leg) => around(context, leg, leg.clearance ?? 0)),
+    pipes: pierced.map((leg) => around(context, leg, 0)),
+    slits: legs.flatMap(({ x, y, half, boot, formed }) =>
+      boot && !formed ? [{ x0: x - boot.baseWidth / 2 - COLLAR, x1: x + boot.baseWidth / 2 + COLLAR, from: y - half }] : [],
     ),
     // a tile's nail is at its head, under the course above: where a base lies over it too it only lies drier
     nailFree: legs.flatMap(({ feature, place, boot, x, reach }) =>

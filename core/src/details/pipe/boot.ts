@@ -24,6 +24,20 @@ export type BootPlace = {
 export const firstCourseOver = (lines: Lines, lower: number, showing: number): number =>
   lastCourseBelow(lines, lower + showing) + 1;
 
+/** Where a base stands that is formed to the tiles it lies on: over the course its upper edge ends on, with nothing over it. */
+export function placeOnTile(
+  lines: Lines,
+  { centre, baseLength }: BootSize,
+  y: number,
+  half: number,
+  { gap }: { readonly gap: number },
+): BootPlace {
+  const lower = y - centre;
+  const upper = lower + baseLength;
+  const cutTop = y + half + gap;
+  return { lower, upper, firstOver: lastCourseBelow(lines, upper) + 1, showing: baseLength, cutTop, flangeAbove: upper - cutTop };
+}
+
 /**
  * Where a boot stands and which course is first over it. `half` is the pipe's half length along the slope, `gap` what is left open round
  * it. Nothing more is asked of the last course under the flange: on a long base that would push the first course over it far past the pipe.

@@ -2,7 +2,7 @@ import { type Finding, type Words, cut, mm } from '../../assembly/index.ts';
 import { type ItemOf, itemsOf } from '../../catalog/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type PlaneContext, fromValleyLine, raftersIn, shiftSparing } from '../../slope/index.ts';
-import { clearPlaces } from '../../surface/index.ts';
+import { buttLine, clearPlaces } from '../../surface/index.ts';
 import { isAtLeast, isOver, isUnder } from '../../units/index.ts';
 import { type Leg, bootNeeds, withBoot, reachesBeside, takes } from './legs.ts';
 import { centredWidth } from './tileBase.ts';
@@ -12,7 +12,7 @@ export function legFindings(context: PlaneContext, leg: Leg): Finding[] {
   const { boot, place } = leg;
   if (!boot || !place) return [];
   const findings: Finding[] = [];
-  const { cover } = bootNeeds(context, leg.hot);
+  const { cover } = bootNeeds(context, leg);
   const piece = `${leg.id}-B`;
   if (leg.clearance === undefined)
     findings.push({
@@ -100,13 +100,16 @@ export function legFindings(context: PlaneContext, leg: Leg): Finding[] {
 }
 
 /** On tiles: a base that ends in the pan it should reach past, one that cannot be dressed into it, a pipe that stands where two tiles lie. */
-function onTiles({ lines, surface }: PlaneContext, { id, feature, name, y, half, boot, reach, standoff }: Leg): Finding[] {
+function onTiles(context: PlaneContext, leg: Leg): Finding[] {
+  const { lines, surface } = context;
+  const { id, feature, name, y, half, boot, reach, standoff, formed } = leg;
   if (!boot || !reach) return [];
   const piece = `${id}-B`;
   const past: Words = surface.crowns ? ['past the crown beside it'] : ['past the pipe'];
   const places = clearPlaces(lines, y, 2 * half);
   return [
-    ...(reachesBeside(boot, reach)
+    ...(formed ? formedFindings(context, leg, boot) : []),
+    ...(formed || reachesBeside(boot, reach)
       ? []
       : [
           {
@@ -126,7 +129,7 @@ function onTiles({ lines, surface }: PlaneContext, { id, feature, name, y, half,
             key: surface.crowns ? 'cover.pastCrown' : 'pipe.besideOnTile',
           } satisfies Finding,
         ]),
-    ...(surface.crowns && boot.metal !== 'lead'
+    ...(surface.crowns && !formed && boot.metal !== 'lead'
       ? [
           {
             id: `${id}.dam`,
@@ -160,6 +163,53 @@ function onTiles({ lines, surface }: PlaneContext, { id, feature, name, y, half,
             key: 'tile.headlap',
           } satisfies Finding,
         ]),
+  ];
+}
+
+/** What is to be said of one base on the tile in the place of two: what keeps the water out, that it lies on one tile, and where its hole is driest. */
+function formedFindings({ lines, surface: { crowns } }: PlaneContext, leg: Leg, boot: ItemOf<'boot'>): Finding[] {
+  const { id, name, x, place } = leg;
+  const piece = `${id}-B`;
+  const tail = buttLine(lines, place!.firstOver - 1);
+  const below = tail - place!.lower;
+  const off = crowns && Math.min(...crowns.map((crown) => Math.abs(crown - x)));
+  return [
+    {
+      id: `${id}.formed`,
+      severity: 'relies on sealant',
+      sentence: [`${name}: one base formed to the tile, none at the sheet: its stuck rim alone keeps the water out.`],
+      fix: ['Take two levels, a base in the sheet and one among the tiles; else look at its rim every year.'],
+      piece,
+      key: 'pipe.gap',
+    },
+    ...(isOver(below, 0)
+      ? [
+          {
+            id: `${id}.oneTile`,
+            severity: 'leaks',
+            sentence: [
+              `${name}: the rim of ${boot.name} reaches `,
+              cut(below),
+              ` past the tail of course ${place!.firstOver - 1}: it does not lie on one tile.`,
+            ],
+            fix: ['Move the pipe, or take two levels.'],
+            piece,
+            key: 'tile.headlap',
+          } satisfies Finding,
+        ]
+      : []),
+    ...(off !== undefined && isOver(off, boot.baseWidth / 4)
+      ? [
+          {
+            id: `${id}.crown`,
+            severity: 'worth a look',
+            sentence: [`${name}: its hole is `, cut(off), ' off a crown, where water runs; on the crown it is driest.'],
+            fix: ['Bring it up through a crown where it can be moved.'],
+            piece,
+            key: 'cover.pastCrown',
+          } satisfies Finding,
+        ]
+      : []),
   ];
 }
 
@@ -210,5 +260,5 @@ function lifeOf(context: PlaneContext, leg: Leg): Finding[] {
 /** Would another base reach far enough above the cut-out? */
 function fits(context: PlaneContext, leg: Leg, item: ItemOf<'boot'>): boolean {
   const { place } = withBoot(context, leg, item);
-  return place !== undefined && isAtLeast(place.flangeAbove, bootNeeds(context, leg.hot).cover);
+  return place !== undefined && isAtLeast(place.flangeAbove, bootNeeds(context, leg).cover);
 }

@@ -1,9 +1,9 @@
 import { type ItemOf, findItem, itemsOf, smallest } from '../../catalog/index.ts';
 import { slopeFactor } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type BaseContext, featurePoint } from '../../slope/index.ts';
+import { type BaseContext, featurePoint, isOnTiles } from '../../slope/index.ts';
 import { isAtLeast, isAtMost } from '../../units/index.ts';
-import { type BootPlace, placeBoot } from './boot.ts';
+import { type BootPlace, placeBoot, placeOnTile } from './boot.ts';
 import { type Reach, centredWidth, reachOn } from './tileBase.ts';
 
 /** Everything round that goes through the slope: pipes, flues and the legs of standoff grids. */
@@ -18,6 +18,8 @@ export type Leg = {
   /** What is left open round it: a hot flue's clearance, by its listing. Undefined: hot, and not yet asked. */
   readonly clearance: number | undefined;
   readonly standoff: boolean;
+  /** One soft base formed to a tile, and none at the sheet. */
+  readonly formed: boolean;
   /** Half the length of the hole round it along the slope: it stands plumb. */
   readonly half: number;
   readonly boot: ItemOf<'boot'> | undefined;
@@ -35,7 +37,7 @@ export const legsOf = (context: BaseContext): Leg[] => toldIn(context).map((told
 const toldIn = (context: BaseContext): Told[] =>
   context.features.flatMap((feature): Told[] => {
     if (feature.kind === 'pipe') {
-      const { id, name, diameter, hot, clearance, boot } = feature;
+      const { id, name, diameter, hot, clearance, boot, bases } = feature;
       return [
         {
           id,
@@ -46,6 +48,7 @@ const toldIn = (context: BaseContext): Told[] =>
           hot,
           clearance: hot ? (clearance ?? undefined) : 0,
           standoff: false,
+          formed: bases === 'formed base' && isOnTiles(context),
           chosen: boot,
         },
       ];
@@ -64,16 +67,18 @@ const toldIn = (context: BaseContext): Told[] =>
         hot: false,
         clearance: 0,
         standoff: true,
+        formed: false,
         chosen: null,
       };
     });
   });
 
 function withBase(context: BaseContext, { chosen, ...told }: Told): Leg {
-  const { hot, clearance, y, diameter } = told;
+  const { clearance, y, diameter, formed } = told;
   const reach = reachOn(context, told);
   const half = (diameter / 2 + (clearance ?? 0)) * slopeFactor(context.plane.pitch);
-  const place = (boot: ItemOf<'boot'>): BootPlace => placeBoot(context.lines, boot, y, half, bootNeeds(context, hot));
+  const place = (boot: ItemOf<'boot'>): BootPlace =>
+    (formed ? placeOnTile : placeBoot)(context.lines, boot, y, half, bootNeeds(context, told));
   const boot = chosen === null ? chooseBoot(context, { ...told, reach }, place) : findItem(context.catalog, 'boot', chosen);
   return { ...told, half, boot, chosen: chosen !== null, place: boot && place(boot), reach };
 }
@@ -82,19 +87,29 @@ function withBase(context: BaseContext, { chosen, ...told }: Told): Leg {
 export const withBoot = (context: BaseContext, leg: Leg, { id }: ItemOf<'boot'>): Leg =>
   withBase(context, { ...leg, chosen: id });
 
+/** The hole through a tile under a base that is formed to it is drilled tight, so much wider all round than the pipe, millimetres (trade practice). */
+const TIGHT = 2;
+
 /** What the rules ask of a boot. */
 export const bootNeeds = (
   { rules }: Pick<BaseContext, 'rules'>,
-  hot: boolean,
+  { hot, formed }: Pick<Leg, 'hot' | 'formed'>,
 ): { showing: number; gap: number; cover: number } => ({
   showing: leastOf(rules, hot ? 'pipe.flueShowing' : 'pipe.showing'),
-  gap: leastOf(rules, 'pipe.gap'),
-  cover: leastOf(rules, 'pipe.cover'),
+  gap: formed ? TIGHT : leastOf(rules, 'pipe.gap'),
+  cover: formed ? 0 : leastOf(rules, 'pipe.cover'),
 });
 
 /** Is a base made for such a pipe? */
-export const takes = (boot: ItemOf<'boot'>, { diameter, hot, standoff }: Pick<Leg, 'diameter' | 'hot' | 'standoff'>): boolean =>
-  boot.hot === hot && boot.standoff === standoff && isAtLeast(diameter, boot.least) && isAtMost(diameter, boot.most);
+export const takes = (
+  boot: ItemOf<'boot'>,
+  { diameter, hot, standoff, formed }: Pick<Leg, 'diameter' | 'hot' | 'standoff' | 'formed'>,
+): boolean =>
+  boot.hot === hot &&
+  boot.standoff === standoff &&
+  boot.formed === formed &&
+  isAtLeast(diameter, boot.least) &&
+  isAtMost(diameter, boot.most);
 
 /** Does a base reach far enough to either side of what stands on tiles? On other coverings each does. */
 export const reachesBeside = ({ baseWidth }: ItemOf<'boot'>, reach: Reach | undefined): boolean =>
@@ -103,11 +118,12 @@ export const reachesBeside = ({ baseWidth }: ItemOf<'boot'>, reach: Reach | unde
 /** The smallest base that takes the pipe, reaches far enough above its cut-out and, on tiles, beside it; else the largest that takes the pipe. */
 function chooseBoot(
   context: BaseContext,
-  leg: Pick<Leg, 'diameter' | 'hot' | 'standoff' | 'reach'>,
+  leg: Pick<Leg, 'diameter' | 'hot' | 'standoff' | 'formed' | 'reach'>,
   place: (boot: ItemOf<'boot'>) => BootPlace,
 ): ItemOf<'boot'> | undefined {
-  const { hot, standoff, reach } = leg;
-  const { cover } = bootNeeds(context, hot);
+  const { hot, standoff, formed } = leg;
+  const reach = formed ? undefined : leg.reach;
+  const { cover } = bootNeeds(context, leg);
   const taking = itemsOf(context.catalog, 'boot').filter((boot) => takes(boot, leg));
   // a hot flue's and a standoff's base, and what is dressed to tiles, is metal of the job's own kind where there is one
   const ownMetal = taking.filter(({ metal }) => !(hot || standoff || reach) || metal === context.covering.metal);

@@ -16,7 +16,7 @@ const windowRound = (x0: number, x1: number, y0: number, y1: number, by = inches
 
 export function legPanel(context: PlaneContext, leg: Leg): FigurePanel {
   const { boot, place } = leg;
-  const needs = bootNeeds(context, leg.hot);
+  const needs = bootNeeds(context, leg);
   const showing: Words = place ? [`course ${place.firstOver}, butt `, mm(buttLine(context.lines, place.firstOver))] : ['none'];
   return {
     detail: leg.feature,
@@ -48,7 +48,10 @@ export function legPanel(context: PlaneContext, leg: Leg): FigurePanel {
             },
           ]
         : []),
-      ...(place
+      ...(place && leg.formed
+        ? [{ label: 'On the tile of', value: [`course ${place.firstOver - 1}, lower edge at `, mm(place.lower)] as Words }]
+        : []),
+      ...(place && !leg.formed
         ? [
             { label: 'Flange lower edge', value: [mm(place.lower)] },
             { label: 'First course over it', value: showing },
@@ -65,7 +68,11 @@ export function legPanel(context: PlaneContext, leg: Leg): FigurePanel {
             },
           ]
         : []),
-      { label: 'Gap round the pipe', value: [cut(needs.gap), ' to ', cut(inches(3 / 8))], key: 'pipe.gap' },
+      {
+        label: 'Gap round the pipe',
+        value: leg.formed ? [cut(needs.gap), ', drilled tight'] : [cut(needs.gap), ' to ', cut(inches(3 / 8))],
+        key: 'pipe.gap',
+      },
       ...(boot
         ? [
             { label: 'Made of', value: [boot.metal ?? boot.material] },
@@ -89,8 +96,8 @@ export function legPanel(context: PlaneContext, leg: Leg): FigurePanel {
 }
 
 /** On tiles: how far the base must reach to either side, and how wide it is. */
-function reachFigures({ surface }: PlaneContext, { reach, boot }: Leg): FigurePanel['figures'] {
-  if (!reach) return [];
+function reachFigures({ surface }: PlaneContext, { reach, boot, formed }: Leg): FigurePanel['figures'] {
+  if (!reach || formed) return [];
   const { left, right } = reach;
   return [
     {

@@ -87,8 +87,8 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
       ),
     );
   const booted: Booted = { context, leg, boot, place };
-  const collars = collarsOf(booted);
-  const piece = bootOf(booted);
+  const collars = leg.formed ? [] : collarsOf(booted);
+  const piece = leg.formed ? formedBase(booted) : bootOf(booted);
   // through a tile nothing goes: the course over its head holds it
   const [nails, screws] = leg.reach ? [[], []] : [topNails(booted, piece.mark), cornerScrews(booted, piece.mark)];
   const [left, right] = sidesOf(booted);
@@ -112,8 +112,12 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
       },
     ],
     steps: [
-      collarStep(booted, collars),
-      leg.reach ? tileBaseStep(booted, piece) : bootStep(booted, piece, nails.length, screws.length),
+      ...(leg.formed ? [] : [collarStep(booted, collars)]),
+      leg.formed
+        ? formedStep(booted, piece)
+        : leg.reach
+          ? tileBaseStep(booted, piece)
+          : bootStep(booted, piece, nails.length, screws.length),
       ...cutSteps(booted),
       ...stormCollar(booted),
     ],
@@ -193,6 +197,36 @@ function bootOf(booted: Booted): Piece {
   };
 }
 
+/** A soft base on the tile round a small pipe, its rim formed and stuck down to it all round: over the course it lies on. */
+function formedBase(booted: Booted): Piece {
+  const { context, leg, place } = booted;
+  const on = place.firstOver - 1;
+  return {
+    ...bootOf(booted),
+    course: on,
+    covers: [{ ...bootOf(booted).covers[0]!, holds: ['sealed'] }],
+    lay: inCourse(context, on, 'pastAll', leg.x),
+    liesOn: [courseMark(on)],
+  };
+}
+
+function formedStep({ context, leg, boot, place }: Booted, piece: Piece): Step {
+  const sealant = sealantFor(context.catalog, 'joint');
+  return laid([piece], {
+    course: place.firstOver - 1,
+    stage: 'covering',
+    action: [
+      `${leg.name}: sealant on the tile first, then set formed base ${piece.mark} on course ${place.firstOver - 1}, centre `,
+      mm(leg.y),
+      ' up the slope; form its rim to the tile all round and press it down.',
+    ],
+    uses: [bead(sealant, 'polyurethane sealant', 2 * (boot.baseWidth + boot.baseLength), sealant?.bead ?? inches(0.25))],
+    people: 1,
+    holdPoint: 'rim down on the tile all round',
+    keys: ['pipe.gap'],
+  });
+}
+
 function topNails(booted: Booted, piece: string): Fastener[] {
   const { context, boot, place } = booted;
   const { catalog, covering, facet } = context;
@@ -214,7 +248,7 @@ function cornerScrews(booted: Booted, piece: string): Fastener[] {
 
 /** How a course is cut round what comes through it: a course over the base is open to its butt below the pipe. */
 function cutsRound({ context, leg, place }: Booted, n: number): string | undefined {
-  const { gap } = bootNeeds(context, leg.hot);
+  const { gap } = bootNeeds(context, leg);
   const { lines } = context;
   const [low, high] = [leg.y - leg.half - gap, leg.y + leg.half + gap];
   const [butt, top] = [buttLine(lines, n), Math.min(chalkLine(lines, n), lines.end)];
@@ -228,7 +262,7 @@ function cutsRound({ context, leg, place }: Booted, n: number): string | undefin
 /** A line for every course that is cut, with how. */
 function cutSteps(booted: Booted): Step[] {
   const { context, leg, place } = booted;
-  const { gap } = bootNeeds(context, leg.hot);
+  const { gap } = bootNeeds(context, leg);
   const what = leg.clearance ? 'cone' : leg.standoff ? 'leg' : 'pipe';
   const { lines } = context;
   // from the first course that reaches up to its hole to the last that lies over it
@@ -246,7 +280,7 @@ function cutSteps(booted: Booted): Step[] {
           course: n,
           stage: 'covering',
           action: [
-            `${leg.name}: cut the tile of course ${n} round the ${what}, a hole `,
+            `${leg.name}: ${leg.formed ? 'drill' : 'cut'} the tile of course ${n} round the ${what}, a hole `,
             cut(gap),
             ' open, with a diamond bit, no hammer.',
           ],

@@ -17,6 +17,7 @@ import {
   type PlaneContext,
   type SidePiece,
   alongWall,
+  besideWallOf,
   cutBeside,
   detailOf,
   onWall,
@@ -37,6 +38,7 @@ const TOP_EDGES = {
   steps: 'the steps’ top edges',
   soakers: 'the soakers’ top edges',
   covers: 'the cover flashing’s top edge',
+  pans: 'the pan flashing’s top edge',
 } as const;
 
 export function planTopSeal(context: PlaneContext, wall: PlacedWall, item: SidePiece): Assembly {
@@ -72,7 +74,7 @@ export function planTopSeal(context: PlaneContext, wall: PlacedWall, item: SideP
         action: [
           `${wall.name}: stick strip `,
           cut(tape.width),
-          ` wide over ${TOP_EDGES[context.surface.sides]}, half on the metal and half on the wall, from the eave up.`,
+          ` wide over ${TOP_EDGES[besideWallOf(context, wall)]}, half on the metal and half on the wall, from the eave up.`,
         ],
         people: 1,
         holdPoint: context.surface.sides === 'steps' ? 'strip over every step' : 'strip on the metal all the way up',

@@ -19,6 +19,7 @@ import {
   cornerPiece,
   detailOf,
   flowAlong,
+  hasPan,
   stepMark,
   wallFacetId,
   wallOutline,
@@ -93,12 +94,13 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): 
   }
   const mark = `${wall.id}-K`;
   const y0 = buttLine(context.lines, 1);
-  // under cover flashing it lies on the tiles, and nothing goes through those
-  const onTiles = isOnTiles(context);
+  // under cover flashing it lies on the tiles, and nothing goes through those; under a pan it lies below them
+  const onTiles = isOnTiles(context) && !hasPan(context, wall);
+  const underPan = isOnTiles(context) && !onTiles;
   const course = onTiles ? 1 : 0;
   const nail = chooseNail(context.catalog, 'roofing', context.covering.deckThickness + inches(1 / 8), context.covering.metal);
   const fasteners = fastenersAt(
-    onTiles ? undefined : nail,
+    onTiles || underPan ? undefined : nail,
     { piece: mark, facet: context.facet, keptDry: 'covered' },
     KICK_OUT_NAILS.map(
       (inwards) => [wall.x + wall.side * (product.roofLeg - inwards), y0 + product.length - inches(0.5)] as const,
@@ -124,7 +126,7 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): 
           },
         ],
         lay: inCourse(context, course, 'kickOut', wall.x),
-        liesOn: [onTiles ? courseMark(1) : STARTER_MARK, `${wall.id}-M1`],
+        liesOn: [...(underPan ? [] : [onTiles ? courseMark(1) : STARTER_MARK]), `${wall.id}-M1`],
         keys,
       },
     ],
@@ -135,12 +137,13 @@ function planKickOut(context: PlaneContext, wall: PlacedWall, step: SidePiece): 
         course,
         stage: 'covering',
         action: [
-          `${wall.name}: set kick-out ${mark} on the ${onTiles ? 'first course' : 'starter'}, tight to the wall, diverter (${product.angleDegrees}°, `,
+          `${wall.name}: set kick-out ${mark} on the ${onTiles ? 'first course' : underPan ? 'sheet, under the pan' : 'starter'}, tight to the wall, diverter (${product.angleDegrees}°, `,
           cut(product.height),
           ' high) emptying into the gutter. Seam moulded, or ' + seamOf(context.covering.metal) + '.',
         ],
         pieces: [mark],
         ...(onTiles ? { fasteners: ['1 clip at its top, hooked under a tile; none through it'] } : {}),
+        ...(underPan ? { fasteners: ['1 clip over its top, nailed to the tilting fillet; none through it'] } : {}),
         ...(fasteners.length > 0 ? { fasteners: ['2 nails at its top, on the roof; none in the wall'] } : {}),
         people: 1,
         holdPoint: 'kick-out emptying into the gutter',

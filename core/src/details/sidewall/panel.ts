@@ -5,6 +5,7 @@ import {
   type PlacedWall,
   type PlaneContext,
   type SidePiece,
+  besideWallOf,
   crownBeside,
   flowAlong,
   lastTall,
@@ -25,12 +26,13 @@ export function sidewallPanel(
   step: SidePiece,
   kickOutHeight: number | undefined,
 ): FigurePanel {
-  const { sides } = context.surface;
+  const sides = besideWallOf(context, wall);
+  const isOneALine = sides === 'steps' || sides === 'soakers';
   const { first, last } = coursesBeside(context, wall, step);
   const along = flowAlong(context, wall, step.roofLeg);
   const table: Table = {
     title: 'Water along the wall, were it kept in one long piece',
-    columns: ['Course', 'Butt line', 'In one piece', context.surface.sides === 'soakers' ? 'A soaker takes' : 'A step takes'],
+    columns: ['Course', 'Butt line', 'In one piece', sides === 'soakers' ? 'A soaker takes' : 'A step takes'],
     rows: along.map(({ course, y, collected, perStep }) => [[`${course}`], [mm(y)], [flow(collected)], [flow(perStep)]]),
   };
   return {
@@ -50,30 +52,32 @@ export function sidewallPanel(
         soakers: () => soakerFigures(context, step, first, last),
         steps: () => stepFigures(context, wall, step, first, last),
         covers: () => coverFigures(context, wall, step),
+        pans: () => panFigures(context, step),
       }[sides](),
       footFigure(wall, kickOutHeight, BARE_FOOT[sides]),
       ...slantFigures(context, wall),
       ...frontFigures(context, wall),
       { label: `Over the ${SIDES[sides]}`, value: [OVER[wall.cladding]] },
-      ...(along[0] && sides !== 'covers'
+      ...(along[0] && isOneALine
         ? [
             { label: 'Water at the foot in one long piece', value: [flow(along[0].collected)] },
             {
-              label: `Most that a ${context.surface.sides === 'soakers' ? 'soaker' : 'step'} takes`,
+              label: `Most that a ${sides === 'soakers' ? 'soaker' : 'step'} takes`,
               value: [flow(Math.max(...along.map(({ perStep }) => perStep)))],
             },
           ]
         : []),
     ],
-    tables: sides === 'covers' ? [] : [table],
+    tables: isOneALine ? [table] : [],
   };
 }
 
-const SIDES = { steps: 'steps', soakers: 'soakers', covers: 'cover flashing' } as const;
+const SIDES = { steps: 'steps', soakers: 'soakers', covers: 'cover flashing', pans: 'pan flashing' } as const;
 const BARE_FOOT = {
   steps: 'first step on the starter',
   soakers: 'first soaker on the under-eave course',
   covers: 'over the first course to its tails',
+  pans: 'over the eave, under the first course',
 } as const;
 
 function coverFigures(context: PlaneContext, { x, side, lean }: PlacedWall, cover: SidePiece): Figure[] {
@@ -101,15 +105,21 @@ function coverFigures(context: PlaneContext, { x, side, lean }: PlacedWall, cove
             key: 'cover.pastCrown' as const,
           },
         ]),
-    { label: 'Up the wall', value: [cut(cover.wallLeg), ' at least'], key: 'cover.up' },
-    {
-      label: 'Lengths',
-      value: ['at most ', cut(cover.length), ', lapped ', cut(leastOf(rules, 'cover.lap'))],
-      key: 'cover.longest',
-    },
+    ...legFigures(context, cover),
     { label: 'Clips', value: ['at most ', cut(mostOf(rules, 'cover.clips')), ' apart along its free edge'], key: 'cover.clips' },
   ];
 }
+
+/** The leg up the wall, and what it is cut in, which are told alike for what lies over the tiles and under them. */
+const legFigures = ({ rules }: PlaneContext, { wallLeg, length }: SidePiece): Figure[] => [
+  { label: 'Up the wall', value: [cut(wallLeg), ' at least'], key: 'cover.up' },
+  { label: 'Lengths', value: ['at most ', cut(length), ', lapped ', cut(leastOf(rules, 'cover.lap'))], key: 'cover.longest' },
+];
+
+const panFigures = (context: PlaneContext, pan: SidePiece): Figure[] => [
+  { label: 'Under the tiles', value: [cut(pan.roofLeg), ', its edge hemmed'], key: 'cover.roofLeg' },
+  ...legFigures(context, pan),
+];
 
 const stepFigures = (
   { lines, rules }: PlaneContext,

@@ -6,6 +6,7 @@ import {
   type PlaneContext,
   type SidePiece,
   detailOf,
+  besideWallOf,
   faceAt,
   pickStep,
   stepMark,
@@ -17,6 +18,7 @@ import { planFinish, planTopSeal } from './finish.ts';
 import { kickOutFor, kickOutNeed, planFoot } from './foot.ts';
 import { planMembrane } from './membrane.ts';
 import { sidewallPanel } from './panel.ts';
+import { planPans } from './pans.ts';
 import { planSoakers } from './soakers.ts';
 import { planSteps } from './steps.ts';
 
@@ -30,7 +32,7 @@ function planSidewall(context: PlaneContext, wall: PlacedWall): Assembly {
   const base: Assembly = { ...emptyAssembly, ...facet, findings: [...findings, ...placeFindings(context, wall)] };
   if (!item) return assemble([base, planMembrane(context, wall)]);
   const foot = planFoot(context, wall, item);
-  const planSide = { steps: planSteps, soakers: planSoakers, covers: planCovers }[context.surface.sides];
+  const planSide = { steps: planSteps, soakers: planSoakers, covers: planCovers, pans: planPans }[besideWallOf(context, wall)];
   const side = planSide(context, wall, item, foot.pieces.at(-1)?.mark ?? (wall.partOf && `${wall.partOf}F-A1`));
   return assemble([
     base,

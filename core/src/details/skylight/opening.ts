@@ -165,13 +165,13 @@ function takeOut({ surface, lines, job }: PlaneContext, skylight: FeatureOf<'sky
         ] satisfies Line[])),
     {
       action: [
-        surface.held === 'battens'
+        surface.bearing === 'rafters'
           ? `${name}: lift the old unit out. Cut out soft battens and headers and mend them.`
           : `${name}: lift the old unit out. Cut out soft deck to the rafter centres and mend it; cover old nail holes.`,
       ],
       people: 2,
       holdPoint:
-        surface.held === 'battens'
+        surface.bearing === 'rafters'
           ? 'battens and headers round the opening sound'
           : 'deck round the opening sound, old nail holes covered',
     },
@@ -217,7 +217,7 @@ function tapeLine({ catalog, rules, surface }: PlaneContext, { name }: FeatureOf
   const patch = 2 * on;
   return {
     action: [
-      `${name}: tape the frame to the ${surface.held === 'battens' ? 'rafters and headers' : 'deck'} under the gasket, ${tape?.name ?? 'frame tape'}: sill `,
+      `${name}: tape the frame to the ${surface.bearing === 'rafters' ? 'rafters and headers' : 'deck'} under the gasket, ${tape?.name ?? 'frame tape'}: sill `,
       cut(across),
       ', then sides ',
       cut(along),

@@ -75,7 +75,7 @@ export function planSheet(one: One): Assembly {
           mm(valley.line.trueLength),
           ` long, ${pieces.length} ${pieces.length === 1 ? 'strip' : 'strips, upper over lower, end laps '}`,
           ...(pieces.length === 1 ? [] : [cut(endLap)]),
-          one.a.surface.held === 'battens' || one.b.surface.held === 'battens'
+          one.a.surface.bearing === 'rafters' || one.b.surface.bearing === 'rafters'
             ? ' on the valley boards, into the trough, no bridging.'
             : ' into the trough, no bridging.',
           ...(host ? [' Lap its lower end on the underlayment below, ', cut(SHEET_TAIL), ' down beside the wall.'] : []),

@@ -3,6 +3,9 @@ import { type Catalog, itemsOf } from '../../catalog/index.ts';
 import { length, productId } from '../fields.ts';
 import { type ProductField, entry, firstOf, firstRidgeFor } from './entry.ts';
 
+export const BEARINGS = ['rafters', 'deck'] as const;
+export const BATTEN_LAYS = ['straight', 'drip gaps', 'counter-battens'] as const;
+
 /** Tiles that lap once up the slope and lock into each other along it. */
 export const singleLapSchema = z.strictObject({
   kind: z.literal('singleLap'),
@@ -18,6 +21,10 @@ export const singleLapSchema = z.strictObject({
   overhang: length(0, 120),
   /** From the top of the slope down to the top batten's upper edge. */
   topBatten: length(0, 150),
+  /** What its battens are over, under the underlayment: the rafters, between which the sheet sags, or a solid deck. */
+  bearing: z.enum(BEARINGS).default('rafters'),
+  /** Straight on the sheet, the same in short lengths with gaps between them, or on counter-battens that run up the slope. */
+  battenLay: z.enum(BATTEN_LAYS).default('straight'),
   /** Its ridge and hip units dry under clamps, or bedded in mortar. */
   ridgeSet: z.enum(['dry', 'bedded']).default('dry'),
 });
@@ -46,6 +53,8 @@ export function newSingleLap(catalog: Catalog): Omit<z.infer<typeof singleLapSch
     gauge: null,
     overhang: 50,
     topBatten: 35,
+    bearing: 'rafters',
+    battenLay: 'straight',
     ridgeSet: 'dry',
   };
 }
