@@ -42,6 +42,7 @@ export const ROLES = {
   pan: { name: 'back pan', surface: 'shaped metal', drawn: 'through', lettered: 'slope' },
   cricket: { name: 'cricket', surface: 'channel metal', drawn: 'through', lettered: 'slope' },
   valleySheet: { name: 'valley sheet', surface: 'sheet', drawn: 'laid', lettered: 'nowhere' },
+  valleyFoot: { name: 'valley foot', surface: 'flat metal', drawn: 'through', lettered: 'slope' },
   valleyLining: { name: 'valley lining', surface: 'channel metal', drawn: 'through', lettered: 'slope' },
   valleyEdge: { name: 'long edge shingles', surface: 'covering', drawn: 'laid', lettered: 'slope' },
   boot: { name: 'boot', surface: 'shaped metal', drawn: 'through', lettered: 'slope' },

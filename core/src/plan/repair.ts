@@ -20,7 +20,7 @@ import { type Job, type Repair, REPAIRS, type WorkOf } from '../document/index.t
 import { type Span, bounds, clipSpans, spansAcross } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
 import { type PlaneContext, type TileFault, channelAt, cutAlong, footprint, tileFaultsOn } from '../slope/index.ts';
-import { buttLine, chalkLine, courseMark, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
+import { buttLine, chalkLine, columnsWithin, courseMark, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
 import { inches, isOver, stepsToReach } from '../units/index.ts';
 import { type Roof, roofLine } from './roofLine.ts';
 import { SUSPECT, surveyLine } from './survey.ts';
@@ -153,7 +153,7 @@ function offLines(roof: Roof, { off }: How, patches: readonly Counted[], work: W
     ...off.map(step),
     ...patches.flatMap((patch) => {
       const { context, from, to, counts } = patch;
-      const { plane, covering } = context;
+      const { plane, covering, surface } = context;
       const shingles = counts.reduce((sum, one) => sum + one.units, 0);
       const closed = closedBy(roof, patch);
       const below = LOOSEN[covering.kind](closed ? undefined : `course ${to + 1}`);
@@ -165,13 +165,28 @@ function offLines(roof: Roof, { off }: How, patches: readonly Counted[], work: W
         step({
           plane: plane.id,
           action: [
-            `Take off ${courses}, `, mm(x0), ' to ', mm(x1), ` from the left end where they pass it: about ${shingles} pieces. ${PULL[covering.kind]}${work.reuse ? ' Stack them by course, a pile a side.' : ''}`,
+            `Take off ${courses}, `, mm(x0), ' to ', mm(x1), ` from the left end where they pass it: about ${shingles} pieces. ${PULL[covering.kind]}${work.reuse && !surface.columns ? ' Stack them by course, a pile a side.' : ''}`,
           ], // prettier-ignore
           people: 2,
         }),
+        ...(work.reuse ? stacks(patch).map((action) => step({ plane: plane.id, action })) : []),
       ];
     }),
   ];
+}
+
+/** Tiles go back where they lay: how each is numbered on its back, a stack for each strip. */
+function stacks({ context: { surface }, spanAt, counts }: Counted): Words[] {
+  const { columns } = surface;
+  if (!columns) return [];
+  const of = ({ course, units }: CourseCount): string => {
+    const [a, b] = columnsWithin(columns, course, spanAt(course));
+    return `${units} of course ${course}, ${course}/${a}${b > a ? ` to ${course}/${b}` : ''}`;
+  };
+  const there = counts.filter(({ units }) => units > 0).toReversed();
+  return there.length === 0
+    ? []
+    : [[`Number each on its back, course and column from the left, and stack them by strip: ${there.map(of).join('; ')}.`]];
 }
 
 /** What closes a slope over its last course, where a patch goes up to it: how it is opened, and how it is closed again. */
@@ -236,7 +251,7 @@ const PULL: Record<PlaneContext['covering']['kind'], string> = {
   strip: 'Two courses’ nails hold each: pull both.',
   doubleLap: 'Slide each out downhill.',
   shake: 'Slide each out downhill with its felt.',
-  singleLap: 'Lift each off its batten, from the side they were laid to; stack them by number.',
+  singleLap: 'Lift each off its batten, from the side they were laid to.',
 };
 
 const deckSeen = ({ context }: Patch): Step =>

@@ -59,6 +59,10 @@ export function besideFace(
   return tidyOutline([...up.map((y) => at(far, y)), ...up.toReversed().map((y) => at(near, y))]);
 }
 
+/** Does a valley begin where a wall ends, as over a dormer's cheek? Its own pieces lie over the wall's last. */
+export const endsUnderValley = ({ valleys }: Pick<PlaneContext, 'valleys'>, { x, to }: Pick<PlacedWall, 'x' | 'to'>): boolean =>
+  valleys.some(({ low }) => Math.abs(low[0] - x) < 1 && Math.abs(low[1] - to) < 1);
+
 /** Walls square to the eave: where one stands at an angle the slope itself ends at it, and nothing lies behind. */
 export const squareWalls = <W extends Pick<Wall, 'x' | 'slant'>>(walls: readonly W[]): W[] =>
   walls.filter((wall) => !isSlanted(wall));

@@ -1,3 +1,4 @@
+import { LINE_TOLERANCE } from '../units/index.ts';
 import type { Lines } from './lines.ts';
 
 /** Columns of tiles that lock into each other: where one begins, how wide each lies, and whether every other course is moved by half of one. */
@@ -6,6 +7,23 @@ export type LockedColumns = { readonly from: number; readonly width: number; rea
 /** Where the columns of a course are counted from: in broken bond every even course half a tile on. */
 export const columnStart = ({ from, width, broken }: LockedColumns, course: number): number =>
   from + (broken && course % 2 === 0 ? width / 2 : 0);
+
+/**
+ * Numbers, counted from the slope's left end, of the columns of a course that a stretch along the eave takes in; a cut one at the end counts. Columns 300 wide from
+ * the left, 3000 to 3600: 11 and 12.
+ */
+export function columnsWithin(
+  columns: LockedColumns,
+  course: number,
+  [x0, x1]: readonly [number, number],
+): readonly [number, number] {
+  const { width } = columns;
+  const start = columnStart(columns, course);
+  // the column that holds the left end, or begins there
+  const first = Math.floor(-start / width + LINE_TOLERANCE);
+  const at = (x: number): number => Math.floor((x - start) / width) - first + 1;
+  return [Math.max(1, at(x0 + LINE_TOLERANCE)), Math.max(1, at(x1 - LINE_TOLERANCE))];
+}
 
 /** What the covering of a slope is to all that is flashed against it. Lengths millimetres. */
 export type Surface = {

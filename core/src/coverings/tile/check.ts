@@ -1,5 +1,5 @@
 import { itemById } from '../../catalog/index.ts';
-import { type Feature, type Issue, coveringOfKind } from '../../document/index.ts';
+import { type Issue, coveringOfKind } from '../../document/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import type { ToCheck } from '../../slope/index.ts';
 import { isOver, isUnder, printLength } from '../../units/index.ts';
@@ -8,8 +8,8 @@ import { fillWithTiles, isTooClose } from './gauge.ts';
 import { tilesOf } from './tiles.ts';
 
 /**
- * A pitch under the least, a gauge that opens the headlap or is closer than the tile allows, an eave too short, a tile and a half of another kind; and what
- * stands on a tile slope, whose flashing is not planned.
+ * A pitch under the least, a gauge that opens the headlap or is closer than the tile allows, an eave too short, a tile and a half of another kind; a cricket and
+ * a pipe that tiles have no place for.
  */
 export function check(asked: ToCheck): Issue[] {
   const { job, plane, rules, catalog, path, partPath } = asked;
@@ -60,7 +60,6 @@ export function check(asked: ToCheck): Issue[] {
     ...(itemById(catalog, 'ridgeCap', covering.ridge).for === 'tile'
       ? []
       : [{ path: `${path}.ridge`, message: 'Ridge: it is not made for tiles.' }]),
-    ...standingOn(asked),
     ...job.features.flatMap((feature, i) =>
       feature.kind === 'chimney' && feature.plane === plane.id && feature.back === 'cricket'
         ? [
@@ -80,27 +79,6 @@ export function check(asked: ToCheck): Issue[] {
               message: `${feature.name}, outside diameter: ${print(feature.diameter)} is more than a tile covers, ${print(tile.cover)}. Flash it as a chimney.`,
             },
           ]
-        : [],
-    ),
-  ];
-}
-
-/** What of the features is flashed on tiles. */
-const PLANNED: readonly Feature['kind'][] = ['headwall', 'pipe', 'chimney', 'skylight', 'tileFault'];
-
-/** What the flashing kept here does not suit: a grid of legs, and walls that end where a valley begins. */
-function standingOn({ job, plane }: ToCheck): Issue[] {
-  const words = 'tile is flashed there past its crowns on every side, which is not planned';
-  return [
-    ...job.features.flatMap((feature, i) =>
-      feature.plane === plane.id && !PLANNED.includes(feature.kind)
-        ? [{ path: `features.${i}`, message: `${feature.id}, ${feature.name}: ${words}.` }]
-        : [],
-    ),
-    // the cheeks of a dormer, and of a gable whose eaves stand above this slope's
-    ...job.parts.flatMap((part, i) =>
-      'host' in part && part.host === plane.id && (part.kind === 'dormer' || part.rise > 0)
-        ? [{ path: `parts.${i}`, message: `${part.name}, its walls: ${words}.` }]
         : [],
     ),
   ];

@@ -1,6 +1,14 @@
-import { type FigurePanel, cut, mm } from '../../assembly/index.ts';
+import { type FigurePanel, type Words, cut, mm } from '../../assembly/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type Frame, type Front, type PlaneContext, cornerPiece, lastTall, lastUnderApron } from '../../slope/index.ts';
+import {
+  type Frame,
+  type Front,
+  type PlaneContext,
+  cornerPiece,
+  isOnTiles,
+  lastTall,
+  lastUnderApron,
+} from '../../slope/index.ts';
 import { interfaceLines } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 
@@ -31,12 +39,23 @@ export function dormerPanel(context: PlaneContext, front: Front, frame: Frame): 
         key: 'headwall.lastCourse',
       },
       { label: 'Apron past each corner', value: [cut(leastOf(rules, 'apron.end'))], key: 'apron.end' },
-      { label: 'Corner pieces, lower edge', value: [mm(corner.lower), `, under course ${corner.coveredBy}`] },
-      {
-        label: 'Steps a side',
-        value: [`${last - first + 1}, courses ${first} to ${last}`],
-        key: 'stepFlashing.perCourse',
-      },
+      ...(isOnTiles(context)
+        ? context.found.wallsOf(frame.id).map((wall) => ({
+            label: `Cover flashing, ${wall.side === 1 ? 'right' : 'left'}`,
+            value: [cut(context.stepLeg(wall)), ' on the tiles'] as Words,
+            key: 'cover.roofLeg' as const,
+          }))
+        : [
+            {
+              label: 'Corner pieces, lower edge',
+              value: [mm(corner.lower), `, under course ${corner.coveredBy}`] as Words,
+            },
+            {
+              label: context.surface.sides === 'soakers' ? 'Soakers a side' : 'Steps a side',
+              value: [`${last - first + 1}, courses ${first} to ${last}`] as Words,
+              key: 'stepFlashing.perCourse' as const,
+            },
+          ]),
       ...valleys.map(({ id, footOn }) => ({
         label: `${id} empties on to`,
         value: [`course ${footOn}; lay the slope that far, then the dormer, then the rest`],

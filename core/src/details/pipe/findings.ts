@@ -5,7 +5,7 @@ import { type PlaneContext, fromValleyLine, raftersIn, shiftSparing } from '../.
 import { buttLine, clearPlaces } from '../../surface/index.ts';
 import { isAtLeast, isOver, isUnder } from '../../units/index.ts';
 import { type Leg, bootNeeds, withBoot, reachesBeside, takes } from './legs.ts';
-import { centredWidth } from './tileBase.ts';
+import { CROWN_WIDE, centredWidth, crownOff } from './tileBase.ts';
 
 export function legFindings(context: PlaneContext, leg: Leg): Finding[] {
   const { rules, plane, walls } = context;
@@ -99,6 +99,27 @@ export function legFindings(context: PlaneContext, leg: Leg): Finding[] {
   return findings;
 }
 
+/** On profiled tile: the legs of a grid that come through where water runs, all in one. */
+export function gridFindings({ surface: { crowns } }: PlaneContext, id: string, name: string, legs: readonly Leg[]): Finding[] {
+  const off = crowns ? legs.filter(({ x }) => isOver(crownOff(crowns, x), CROWN_WIDE)) : [];
+  const first = off[0];
+  if (!crowns || !first) return [];
+  return [
+    {
+      id: `${id}.crowns`,
+      severity: 'worth a look',
+      sentence: [
+        `${name}: ${off.length} of its ${legs.length} legs come through beside a crown, ${first.id} `,
+        cut(crownOff(crowns, first.x)),
+        ' off; through the crown a hole is driest.',
+      ],
+      fix: ['Set its first leg on a crown and its legs apart by whole tiles, where the rafters allow.'],
+      piece: `${first.id}-B`,
+      key: 'cover.pastCrown',
+    },
+  ];
+}
+
 /** On tiles: a base that ends in the pan it should reach past, one that cannot be dressed into it, a pipe that stands where two tiles lie. */
 function onTiles(context: PlaneContext, leg: Leg): Finding[] {
   const { lines, surface } = context;
@@ -172,7 +193,7 @@ function formedFindings({ lines, surface: { crowns } }: PlaneContext, leg: Leg, 
   const piece = `${id}-B`;
   const tail = buttLine(lines, place!.firstOver - 1);
   const below = tail - place!.lower;
-  const off = crowns && Math.min(...crowns.map((crown) => Math.abs(crown - x)));
+  const off = crowns && crownOff(crowns, x);
   return [
     {
       id: `${id}.formed`,
@@ -198,7 +219,7 @@ function formedFindings({ lines, surface: { crowns } }: PlaneContext, leg: Leg, 
           } satisfies Finding,
         ]
       : []),
-    ...(off !== undefined && isOver(off, boot.baseWidth / 4)
+    ...(off !== undefined && isOver(off, CROWN_WIDE)
       ? [
           {
             id: `${id}.crown`,

@@ -4,7 +4,7 @@ import { demoLibrary } from '../../../fixtures/demo.ts';
 import { cases } from '../../../fixtures/seeds.ts';
 import { backSlope, tilePipe as pipe, washHouse } from '../../../fixtures/tiles.ts';
 import { printWords } from '../../assembly/index.ts';
-import type { FeatureOf, Job } from '../../document/index.ts';
+import { type FeatureOf, type Job, newFeature } from '../../document/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
 import { type Plan, checkJob, planJob, waterRequests } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
@@ -154,4 +154,40 @@ it('wherever a pipe stands, its base reaches past a crown on both sides and it s
     ),
     cases(15),
   );
+});
+
+describe('a grid of legs on tile', () => {
+  const grid = (change: Partial<FeatureOf<'standoffs'>> = {}): Plan =>
+    plan(
+      backSlope((job) => {
+        Object.assign(job.parts[0]!, { eaveLength: 9000 });
+        const plane = { id: 'wash-house', eaveLength: 9000, slope: { kind: 'slope', length: 4650 } } as const;
+        const made = newFeature('standoffs', job, plane) as FeatureOf<'standoffs'>;
+        // crowns at 40 and every 300 on: the first leg on one, four tiles to the next
+        const set = { rows: 2, columns: 3, spacingAcross: 1200, spacingUp: 985.5, diameter: 40 };
+        job.features = [
+          { ...made, ...set, across: { from: 'left', distance: 1240 }, up: { kind: 'slope', length: 1800 }, ...change },
+        ];
+      }),
+    );
+  const judged = (planned: Plan): string[] => waterRequests(planned).map((request) => checkDrainage(planned, request).verdict);
+
+  it('through the crowns each takes a base past the next crown on both sides, and it sheds', () => {
+    const planned = grid();
+    const bases = planned.pieces.filter(({ role }) => role === 'boot');
+    expect(bases.map(({ product }) => product)).toEqual(Array.from({ length: 6 }, () => 'pellwick-standoff-lead-wide'));
+    expect(planned.findings.filter(({ id }) => id.startsWith('ST1'))).toEqual([]);
+    expect(judged(planned)).toEqual(['clean', 'clean']);
+    const [table] = planned.panels.find(({ detail }) => detail === 'ST1')!.tables!;
+    expect(table!.columns.at(-1)).toBe('Crown');
+    expect(table!.rows.map((row) => printWords(row.at(-1)!, 'metric'))).toEqual(Array.from({ length: 6 }, () => 'on a crown'));
+  });
+
+  it('beside them that is told once for the whole grid; it sheds all the same', () => {
+    const planned = grid({ across: { from: 'left', distance: 1390 } });
+    const said = planned.findings.filter(({ id }) => id === 'ST1.crowns').map(({ sentence }) => printWords(sentence, 'metric'));
+    expect(said).toEqual([expect.stringContaining('6 of its 6 legs come through beside a crown, ST1-1.1 150 mm off')]);
+    expect(planned.pieces.find(({ role }) => role === 'boot')!.product).toBe('pellwick-standoff-lead');
+    expect(judged(planned)).toEqual(['clean', 'clean']);
+  });
 });

@@ -5,7 +5,7 @@ import type { PlaneContext } from '../../slope/index.ts';
 import { buttLine } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 import { type Leg, bootNeeds, withBoot, takes } from './legs.ts';
-import { centredWidth } from './tileBase.ts';
+import { CROWN_WIDE, centredWidth, crownOff } from './tileBase.ts';
 
 const windowRound = (x0: number, x1: number, y0: number, y1: number, by = inches(20)) => ({
   x0: x0 - by,
@@ -121,6 +121,7 @@ export function gridPanel(context: PlaneContext, id: string, name: string, legs:
   const xs = legs.map(({ x }) => x);
   const ys = legs.map(({ y }) => y);
   const { rafters } = context.plane;
+  const { crowns } = context.surface;
   const offRafter = (x: number): Words => {
     if (!rafters) return ['rafters not measured'];
     const nearestRafter = rafters.first + Math.round((x - rafters.first) / rafters.spacing) * rafters.spacing;
@@ -140,15 +141,22 @@ export function gridPanel(context: PlaneContext, id: string, name: string, legs:
     tables: [
       {
         title: 'Leg by leg',
-        columns: ['Leg', 'From the left', 'Up the slope', 'First course over', 'Rafter'],
+        columns: ['Leg', 'From the left', 'Up the slope', 'First course over', 'Rafter', ...(crowns ? ['Crown'] : [])],
         rows: legs.map((leg) => [
           [leg.id],
           [mm(leg.x)],
           [mm(leg.y)],
           [leg.place ? `${leg.place.firstOver}` : 'none'],
           offRafter(leg.x),
+          ...(crowns ? [offCrown(crowns, leg.x)] : []),
         ]),
       },
     ],
   };
 }
+
+/** How far from a crown, where its hole is driest, a leg comes through. */
+const offCrown = (crowns: readonly number[], x: number): Words => {
+  const off = crownOff(crowns, x);
+  return off < CROWN_WIDE ? ['on a crown'] : [cut(off), ' off a crown'];
+};

@@ -26,7 +26,7 @@ import { type PlaneContext, wrapSheet } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, chalkLine, courseMark, lastCourseAtOrBelow, lastCourseBelow } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
 import type { BootPlace } from './boot.ts';
-import { legFindings } from './findings.ts';
+import { gridFindings, legFindings } from './findings.ts';
 import { type Leg, bootNeeds, legsOf } from './legs.ts';
 import { gridPanel, legPanel } from './panel.ts';
 
@@ -48,18 +48,14 @@ export const planPipes = (context: PlaneContext): Assembly => {
   const legs = legsOf(context);
   const grids = context.features.filter(({ kind }) => kind === 'standoffs');
   const single = legs.filter(({ standoff }) => !standoff);
+  const legsIn = (id: string): Leg[] => legs.filter(({ feature }) => feature === id);
+  const planned = assemble(legs.map((leg) => planLeg(context, leg)));
   return {
-    ...assemble(legs.map((leg) => planLeg(context, leg))),
+    ...planned,
+    findings: [...planned.findings, ...grids.flatMap(({ id, name }) => gridFindings(context, id, name, legsIn(id)))],
     panels: [
       ...single.map((leg) => legPanel(context, leg)),
-      ...grids.map(({ id, name }) =>
-        gridPanel(
-          context,
-          id,
-          name,
-          legs.filter(({ feature }) => feature === id),
-        ),
-      ),
+      ...grids.map(({ id, name }) => gridPanel(context, id, name, legsIn(id))),
     ],
   };
 };

@@ -23,6 +23,12 @@ export function reachPastCrowns(crowns: readonly number[], x: number, diameter: 
   };
 }
 
+/** How far a place along the eave is from the nearest crown. */
+export const crownOff = (crowns: readonly number[], x: number): number => Math.min(...crowns.map((crown) => Math.abs(crown - x)));
+
+/** Within so much of its line a crown stands up out of the water, millimetres (trade practice). */
+export const CROWN_WIDE = 30;
+
 /** A base whose collar is in its middle needs twice the longer reach. */
 export const centredWidth = ({ left, right }: Reach): number => 2 * Math.max(left, right);
 

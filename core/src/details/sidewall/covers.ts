@@ -21,6 +21,7 @@ import {
   cutBeside,
   cutFromStock,
   detailOf,
+  endsUnderValley,
   onWall,
   stepMark,
   wallFacetId,
@@ -48,14 +49,23 @@ function onTiles(wall: PlacedWall, item: SidePiece, y0: number, y1: number, over
   return [[[at(0), OVER_BEND], [at(KICK_OUT_WIDE), OVER_BEND], [at(KICK_OUT_WIDE), y0], [at(roofLeg), y0], [at(roofLeg), y1], [at(0), y1]]]; // prettier-ignore
 }
 
+/** So far past the wall's end, as wide as it lies at least (trade practice). */
+const UNDER_VALLEY = inches(6);
+
+/** The last course a cover flashing lies over: with it it is laid. */
+const lastBeside = ({ lines }: PlaneContext, { from, to }: PlacedWall): number =>
+  to >= lines.end - 1 ? lines.count : interfaceLines(lines, from, to).last;
+
 /** The lengths of cover flashing beside a wall, from the eave up, each over the one below; over the whole covering and under the ridge. */
 function coverPieces(context: PlaneContext, wall: PlacedWall, item: SidePiece): Piece[] {
   const { lines, rules, facet, slopeFactor: k } = context;
   const overKickOut = wall.from === 0 && wall.foot === 'kick-out';
   // beside a front it begins on the apron that comes round the corner
   const from = wall.from > 0 ? wall.from - leastOf(rules, 'cover.lap') : lines.first;
-  const course = wall.to >= lines.end - 1 ? lines.count : interfaceLines(lines, wall.from, wall.to).last;
-  const stretches = cutBeside(wall, Math.min(wall.to, lines.end) - from, item.length, leastOf(rules, 'cover.lap'));
+  const course = lastBeside(context, wall);
+  // under the metal of a valley that begins there it runs on
+  const past = endsUnderValley(context, wall) ? UNDER_VALLEY : 0;
+  const stretches = cutBeside(wall, Math.min(wall.to, lines.end) + past - from, item.length, leastOf(rules, 'cover.lap'));
   return stretches.map((stretch, i): Piece => {
     const [y0, y1] = [from + stretch.from, from + stretch.to];
     const [low, high] = [Math.max(y0, wall.from), Math.min(y1, wall.to)];
@@ -121,7 +131,7 @@ export function planCovers(context: PlaneContext, wall: PlacedWall, item: SidePi
     pieces,
     steps: [
       laid(pieces, {
-        ...(wall.to >= context.lines.end - 1 ? { course: context.lines.count } : {}),
+        course: lastBeside(context, wall),
         stage: 'covering',
         action: [
           `${wall.name}: dress cover flashing`,

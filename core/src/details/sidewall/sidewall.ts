@@ -6,6 +6,7 @@ import {
   type PlaneContext,
   type SidePiece,
   detailOf,
+  endsUnderValley,
   besideWallOf,
   faceAt,
   pickStep,
@@ -98,9 +99,7 @@ function placeFindings(context: PlaneContext, wall: PlacedWall): Finding[] {
     });
   }
   if (wall.face) return findings;
-  // a gable's side wall ends where its valley begins, and the valley's own pieces lie over the last step
-  const underValley = context.valleys.some(({ low }) => Math.abs(low[0] - wall.x) < 1 && Math.abs(low[1] - wall.to) < 1);
-  if (wall.to < lines.end - 1 && !underValley) {
+  if (wall.to < lines.end - 1 && !endsUnderValley(context, wall)) {
     findings.push({
       id: `${wall.id}.head`,
       severity: 'worth a look',

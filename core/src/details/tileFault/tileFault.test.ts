@@ -93,6 +93,7 @@ describe('as repairs', () => {
     const lines = told(plan({ fault: 'side channel blocked' }, { kind: 'repair', what: 'side channel', of: 'TF1', reuse: true }));
     expect(lines.join('\n')).toContain('Take off course 9, 3008 mm to 3610 mm');
     expect(lines.join('\n')).toContain('about 2 pieces');
+    expect(lines.join('\n')).toContain('stack them by strip: 2 of course 9, 9/11 to 9/12.');
     expect(lines.join('\n')).toContain('Look battens and sheet over');
     expect(lines.join('\n')).toContain('rake the debris out and rinse it');
     expect(lines.length).toBeLessThan(22);

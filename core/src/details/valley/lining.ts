@@ -18,14 +18,15 @@ import {
 import { chooseLengthMetal, itemsOf } from '../../catalog/index.ts';
 import { isWithin, rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
-import type { PlaneContext, ValleySide } from '../../slope/index.ts';
+import { type PlaneContext, type ValleySide, isOnTiles } from '../../slope/index.ts';
 import { buttLine } from '../../surface/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
 import type { Valley } from './find.ts';
 import { type One, besidePoint, hostOf, sideOf } from './one.ts';
 import { cutAlong, stripCovers } from './strip.ts';
 
-const METAL_TAIL = inches(4);
+/** Metal at a valley's lower end reaches so far past it (trade practice). */
+export const METAL_TAIL = inches(4);
 
 export function planLining(one: One): Assembly {
   const { valley, rules, covering, catalog } = one;
@@ -38,8 +39,9 @@ export function planLining(one: One): Assembly {
   // on the course it empties on to, and before the covering of what stands there
   const layOf = (along: number): LayKey =>
     host ? inCourse(stands, 0, 'backPiece', along) : valleyMetal({ order: Math.max(one.a.order, one.b.order) }, along);
+  // up a slope it ends on the course under it, and on tiles, which it is dressed to, past that course's tail
   const foot = (context: PlaneContext, side: ValleySide): number =>
-    Math.min(METAL_TAIL, side.low[1] - buttLine(context.lines, side.footOn));
+    isOnTiles(context) ? METAL_TAIL : Math.min(METAL_TAIL, side.low[1] - buttLine(context.lines, side.footOn));
   if (!stock)
     return onlySaying(
       notInCatalog(

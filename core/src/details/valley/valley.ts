@@ -4,6 +4,7 @@ import type { PlaneContext } from '../../slope/index.ts';
 import type { Valley } from './find.ts';
 import { type One, type ValleyInput, sideOf, stationsOf, waterAt } from './one.ts';
 import { planSheet } from './sheet.ts';
+import { planFoot } from './foot.ts';
 import { planLining } from './lining.ts';
 import { planEdge } from './edge.ts';
 import { styleFindings, widthFindings } from './findings.ts';
@@ -19,8 +20,9 @@ function planValley(input: ValleyInput, valley: Valley): Assembly {
   const one: One = { ...input, valley, rules, a, b, covering: a.covering };
   const sheet = planSheet(one);
   const metal = valley.style === 'open' ? planLining(one) : valley.style === 'long-edge cut' ? planEdge(one) : emptyAssembly;
+  const foot = valley.style === 'open' ? planFoot(one) : emptyAssembly;
   return {
-    ...assemble([sheet, metal]),
+    ...assemble([sheet, foot, metal]),
     joints: [jointOf(one)],
     findings: [...metal.findings, ...styleFindings(one), ...widthFindings(one)],
     panels: [panelOf(one)],

@@ -1,0 +1,129 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { demoLibrary } from '../../../fixtures/demo.ts';
+import { cases } from '../../../fixtures/seeds.ts';
+import { backSlope, outshot } from '../../../fixtures/tiles.ts';
+import { printWords } from '../../assembly/index.ts';
+import { type Job, type PartOf, newPart } from '../../document/index.ts';
+import { checkDrainage, measureReserve } from '../../drainage/index.ts';
+import { type Plan, checkJob, planJob, waterRequests } from '../../plan/index.ts';
+import { bounds } from '../../roof/index.ts';
+
+const plan = (job: Job): Plan => planJob(job, demoLibrary);
+const problems = (planned: Plan): string[] =>
+  waterRequests(planned).flatMap((request) =>
+    checkDrainage(planned, request).problems.map(({ cause, piece }) => `${request.stage}: ${cause} at ${piece}`),
+  );
+const TILES = ['brindlecombe-roll', 'brindlecombe-plain-face', 'hollin-two-roll'] as const;
+
+type Dormer = Pick<PartOf<'dormer'>, 'centre' | 'width' | 'height' | 'cladding'> & { from: number; degrees: number };
+/** The cottage’s back slope, longer and steeper, with a dormer on it. */
+const withDormer = ({ from, degrees, ...dormer }: Dormer, tile: (typeof TILES)[number] = TILES[0]): Job =>
+  backSlope((job, tiles) => {
+    Object.assign(tiles, { tile, tileAndHalf: `${tile}-half` });
+    job.packs = [...job.packs, { id: 'hollin-tiles', version: 1 }];
+    Object.assign(job.parts[0]!, { slope: { kind: 'slope', length: 6000 }, pitch: { degrees: 35 } });
+    const part = newPart('dormer', job.parts, tiles.id) as PartOf<'dormer'>;
+    job.parts.push({ ...part, ...dormer, host: 'wash-house', from: { kind: 'slope', length: from }, pitch: { degrees } });
+  });
+const ONE: Dormer = { centre: 4500, width: 1500, from: 1200, height: 900, cladding: 'boards', degrees: 30 };
+
+describe('a dormer on tile', () => {
+  const planned = plan(withDormer(ONE));
+  const { lines } = planned.planes[0]!;
+
+  it('has cover flashings past a crown up its cheeks, and under each valley’s foot soft metal past that crown', () => {
+    // faces at 3750 and 5250, crowns 300.83 apart from 40.8: the next one 71 to the left of 3750, 205.8 to the right of 5250
+    const reach = (mark: string): number[] => {
+      const { x0, x1 } = bounds(planned.pieces.find((piece) => piece.mark === mark)!.covers[0]!.outline);
+      return [x0, x1].map(Math.round);
+    };
+    expect(reach('D1L-01')).toEqual([3600, 3750]);
+    expect(reach('D1R-01')[0]).toBe(5250);
+    expect(reach('D1R-01')[1]).toBeGreaterThan(5250 + 150);
+    expect(reach('V2-F')[1]).toBe(reach('D1R-01')[1]);
+    const crowns = planned.pieces.find(({ mark }) => mark === 'WH-C05')!.crowns!;
+    expect(crowns.some((crown) => crown > 5250 + 25 && crown <= reach('D1R-01')[1]! - 25 + 0.5)).toBe(true);
+  });
+
+  it('its foot lies over the course the valley empties on to, its head under the next, its lining over it', () => {
+    const at = (mark: string): number => planned.pieces.findIndex((piece) => piece.mark === mark);
+    const figures = planned.panels.find(({ detail }) => detail === 'D1')!.figures;
+    const on = Number(
+      /^course (\d+);/.exec(printWords(figures.find(({ label }) => label === 'V1 empties on to')!.value, 'metric'))![1],
+    );
+    const order = [`WH-C${String(on).padStart(2, '0')}`, 'V1-F', 'V1-L1', `WH-C${String(on + 1).padStart(2, '0')}`].map(at);
+    expect(order).toEqual([...order].sort((a, b) => a - b));
+    expect(order).not.toContain(-1);
+    const { y1 } = bounds(planned.pieces[at('V1-F')]!.covers[0]!.outline);
+    expect(y1).toBeCloseTo(lines.first + on * lines.gauge + 100, 3);
+  });
+
+  it('sheds at every stage, with 25 of head and 50 of creep; without its foot the pan the lining crosses runs under it', () => {
+    expect(problems(planned)).toEqual([]);
+    const { reach, creep } = measureReserve(planned, { plane: 'wash-house', stage: 'finished' });
+    expect(reach?.head ?? 25).toBeGreaterThanOrEqual(25);
+    expect(creep?.distance ?? 50).toBeGreaterThanOrEqual(50);
+    const wide = plan(withDormer({ ...ONE, centre: 2714, width: 2661, from: 607, height: 602, degrees: 45 }));
+    expect(problems(wide)).toEqual([]);
+    const without = { ...wide, pieces: wide.pieces.filter(({ role }) => role !== 'valleyFoot') };
+    expect(checkDrainage(without, { plane: 'wash-house', stage: 'finished' }).verdict).toBe('caught by the underlayer');
+  });
+
+  it('tells its cover flashings, not steps', () => {
+    const figures = planned.panels
+      .find(({ detail }) => detail === 'D1')!
+      .figures.map(({ label, value }) => `${label}: ${printWords(value, 'metric')}`);
+    expect(figures).toContain('Cover flashing, left: 150 mm on the tiles');
+    expect(figures.join()).not.toMatch(/Step|Soaker/);
+  });
+
+  it('sheds wherever it stands, whatever its size, cladding and tile', () => {
+    fc.assert(
+      fc.property(
+        fc.record({
+          width: fc.integer({ min: 900, max: 3000 }),
+          from: fc.integer({ min: 600, max: 1800 }),
+          centre: fc.integer({ min: 2000, max: 7000 }),
+          height: fc.integer({ min: 600, max: 1500 }),
+          degrees: fc.integer({ min: 25, max: 45 }),
+          cladding: fc.constantFrom('boards' as const, 'masonry' as const, 'render' as const),
+        }),
+        fc.constantFrom(...TILES),
+        (dormer, tile) => {
+          const job = withDormer(dormer, tile);
+          fc.pre(checkJob(job, demoLibrary).every((issue) => issue.planned === true));
+          expect(problems(plan(job))).toEqual([]);
+        },
+      ),
+      cases(6),
+    );
+  });
+});
+
+describe('a cross gable whose eaves stand above the slope’s', () => {
+  it('sheds beside its walls and in its valleys', () => {
+    fc.assert(
+      fc.property(
+        fc.record({
+          // lower ones are no walls: their eaves are set level
+          rise: fc.integer({ min: 50, max: 900 }),
+          halfWidth: fc.integer({ min: 900, max: 1900 }),
+          centre: fc.integer({ min: 2500, max: 6500 }),
+          projection: fc.integer({ min: 0, max: 1500 }),
+        }),
+        fc.integer({ min: 25, max: 40 }),
+        fc.constantFrom(...TILES),
+        (gable, degrees, tile) => {
+          const job = outshot(tile, (made) => {
+            Object.assign(made.parts[1]!, gable, { pitch: { degrees } });
+            made.packs = [...made.packs, { id: 'hollin-tiles', version: 1 }];
+          });
+          fc.pre(checkJob(job, demoLibrary).every((issue) => issue.planned === true));
+          expect(problems(plan(job))).toEqual([]);
+        },
+      ),
+      cases(5),
+    );
+  });
+});
