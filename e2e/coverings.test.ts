@@ -55,7 +55,7 @@ describe('a slate porch', () => {
 
 describe('a tiled wash-house', () => {
   scene(
-    'is planned, judged, told and ordered in flat tile, then in profiled, its vent pipe past its crowns; what is not flashed on tile is said',
+    'is planned, judged, told and ordered in flat tile, then in profiled, its vent pipe past its crowns, a leg too',
     async (page) => {
       await openJob(page, 'Keeper’s Cottage: wash-house');
       await judged(page);
@@ -92,8 +92,10 @@ describe('a tiled wash-house', () => {
       await shows(() => line(page, 'set base P1-B').textContent()).toContain('past a crown on both sides');
       await page.getByText('Sheds, and keeps the rules').waitFor();
       await page.getByRole('button', { name: 'standoffs' }).click();
+      await type(page, 'ST1: rows', '1');
+      await type(page, 'ST1: legs a row', '1');
       await shows(() => line(page, 'set base ST1-1.1-B').textContent()).toContain('past a crown on both sides');
-      await page.getByRole('button', { name: 'Undo' }).click();
+      await page.getByRole('button', { name: 'Remove Standoff grid 1' }).click();
       await page.getByRole('button', { name: 'Add a wall' }).click();
       await page.getByLabel('Cladding', { exact: true }).selectOption('masonry');
       await summary(page).toBe('8 courses at 289 mm · SW1 2 lengths of cover flashing');

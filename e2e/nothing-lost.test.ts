@@ -189,17 +189,19 @@ describe('nothing is lost', () => {
 
 describe('newer versions', () => {
   scene('of the catalog are offered with what they would change, and the job moves by a button', async (page) => {
+    const [{ version }] = (await stage.ask('SELECT max(version) AS version FROM catalogs')) as [{ version: number }];
+    const next = version + 1;
     await stage.ask(
       `INSERT INTO catalogs (organisation_id, version, body)
-       SELECT organisation_id, 9, replace(jsonb_set(body::jsonb, '{version}', '9')::text, '"perPackage": 50, "thickness": "0.024 in"', '"perPackage": 10, "thickness": "0.024 in"')::json
+       SELECT organisation_id, ${next}, replace(jsonb_set(body::jsonb, '{version}', '${next}')::text, '"perPackage": 50, "thickness": "0.024 in"', '"perPackage": 10, "thickness": "0.024 in"')::json
        FROM catalogs ORDER BY version DESC LIMIT 1`,
     );
     await page.reload();
     await openOwn(page);
-    await page.getByText('Newer here: Catalog, version 9').waitFor();
+    await page.getByText(`Newer here: Catalog, version ${next}`).waitFor();
     await page.getByRole('button', { name: 'See what changes' }).click();
     const moving = page.getByRole('dialog');
-    await moving.getByText('Catalog: version 8 → 9').waitFor();
+    await moving.getByText(`Catalog: version ${version} → ${next}`).waitFor();
     await moving.getByText(/The plan stays as it is|Order/).waitFor();
     await moving.getByRole('button', { name: 'Move the job' }).click();
     await count(page.getByText('Newer here')).toBe(0);
@@ -207,11 +209,11 @@ describe('newer versions', () => {
     const [row] = await stage.ask(
       `SELECT r.body ->> 'catalog' AS catalog FROM jobs j JOIN job_revisions r ON r.job_id = j.id AND r.version = j.version WHERE j.id = '${jobAt(page)}'`,
     );
-    expect(row).toEqual({ catalog: '9' });
+    expect(row).toEqual({ catalog: `${next}` });
     await page.getByRole('button', { name: 'Undo' }).click();
-    await page.getByText('Newer here: Catalog, version 9').waitFor();
+    await page.getByText(`Newer here: Catalog, version ${next}`).waitFor();
     await saved(page);
-    await stage.ask('DELETE FROM catalogs WHERE version = 9');
+    await stage.ask(`DELETE FROM catalogs WHERE version = ${next}`);
   });
 });
 

@@ -1,11 +1,11 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import type { Locator, Page } from 'playwright-core';
-import { afterAll, beforeAll, expect, it } from 'vitest';
+import { afterAll, beforeAll, expect, inject, it } from 'vitest';
 import { type Stage, openPage, openStage } from './harness.ts';
 
 export let stage: Stage;
 beforeAll(async () => {
-  stage = await openStage();
+  stage = await openStage(inject('demo'));
 });
 afterAll(() => stage.close());
 

@@ -6,6 +6,7 @@ export default defineConfig({
   resolve: { conditions: ['@ruvet/source', ...defaultServerConditions] },
   test: {
     include: ['*.test.ts'],
+    globalSetup: './demo.setup.ts',
     testTimeout: 240_000,
     hookTimeout: 60_000,
     // one waits while the other plans; with more of them than processors they only wait for each other
