@@ -149,7 +149,12 @@ const openApi = {
         findings: {
           description: 'What planning found; null until it is worked out',
           oneOf: [
-            object({ leaks: { type: 'integer' }, breaks: { type: 'integer' }, looks: { type: 'integer' } }),
+            object({
+              leaks: { type: 'integer' },
+              breaks: { type: 'integer' },
+              seals: { type: 'integer' },
+              looks: { type: 'integer' },
+            }),
             { const: 'cannot be planned' },
             { type: 'null' },
           ],

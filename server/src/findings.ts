@@ -50,10 +50,18 @@ export class Findings {
         const tally = stored && (await this.#tally({ job: stored.job, shelf: await store.shelfAnew() }));
         if (stored)
           await this.#database.query(
-            `INSERT INTO document_findings (document_hash, planner, leaks, breaks, looks)
-             SELECT document_hash, $2, $3, $4, $5 FROM jobs WHERE id = $1 AND version = $6 AND document_hash IS NOT NULL
+            `INSERT INTO document_findings (document_hash, planner, leaks, breaks, looks, seals)
+             SELECT document_hash, $2, $3, $4, $5, $7 FROM jobs WHERE id = $1 AND version = $6 AND document_hash IS NOT NULL
              ON CONFLICT DO NOTHING`,
-            [next.id, this.planner, tally?.leaks ?? null, tally?.breaks ?? null, tally?.looks ?? null, stored.version],
+            [
+              next.id,
+              this.planner,
+              tally?.leaks ?? null,
+              tally?.breaks ?? null,
+              tally?.looks ?? null,
+              stored.version,
+              tally?.seals ?? null,
+            ],
           );
       } catch {
         // it is asked for again by the next list that shows it

@@ -93,7 +93,7 @@ describe('the running server', () => {
     await fetch(`${server.url}/api/jobs`, { method: 'POST', body: JSON.stringify(dry), headers });
     const list = async (search: string) => {
       const { jobs } = (await (await fetch(`${server.url}/api/jobs?search=${search}`)).json()) as {
-        jobs: { name: string; findings: { leaks: number; breaks: number; looks: number } | null }[];
+        jobs: { name: string; findings: { leaks: number; breaks: number; seals: number; looks: number } | null }[];
       };
       return jobs.map(({ name, findings }) => [name, findings && [findings.leaks > 0, findings.breaks]]);
     };

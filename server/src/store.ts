@@ -138,10 +138,11 @@ export class Store {
       leaks: number | null;
       breaks: number;
       looks: number;
+      seals: number | null;
     }>(
       `SELECT id, version, updated_at, updated_at::text AS exact, COALESCE(name, '') AS name, COALESCE(slope, '') AS slope,
               COALESCE(slopes, 0) AS slopes, COALESCE(walls, 0) AS walls, COALESCE(features, 0) AS features,
-              jobs.document_hash AS hash, found.document_hash IS NOT NULL AS known, leaks, breaks, looks
+              jobs.document_hash AS hash, found.document_hash IS NOT NULL AS known, leaks, breaks, looks, seals
        FROM jobs LEFT JOIN document_findings found ON found.document_hash = jobs.document_hash AND found.planner = $6
        WHERE organisation_id = $1 AND deleted_at IS NULL
          AND ($2 = '' OR strpos(lower(name), lower($2)) > 0)
@@ -154,7 +155,7 @@ export class Store {
     for (const { id, hash, known } of page) if (hash && !known) this.#findings?.want(this, { id, hash });
     const last = page.at(-1);
     return {
-      jobs: page.map(({ id, name, version, updated_at, slope, slopes, walls, features, known, leaks, breaks, looks }) => ({
+      jobs: page.map(({ id, name, version, updated_at, slope, slopes, walls, features, known, leaks, breaks, looks, seals }) => ({
         id,
         name,
         version,
@@ -163,7 +164,7 @@ export class Store {
         slopes,
         walls,
         features,
-        findings: known ? (leaks === null ? ('cannot be planned' as const) : { leaks, breaks, looks }) : null,
+        findings: known ? (leaks === null ? ('cannot be planned' as const) : { leaks, breaks, seals: seals ?? 0, looks }) : null,
       })),
       next: last && rows.length > PAGE ? `${last.exact} ${last.id}` : null,
     };

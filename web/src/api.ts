@@ -20,7 +20,10 @@ const summarySchema = z.object({
   walls: z.number(),
   features: z.number(),
   findings: z
-    .union([z.object({ leaks: z.number(), breaks: z.number(), looks: z.number() }), z.literal('cannot be planned')])
+    .union([
+      z.object({ leaks: z.number(), breaks: z.number(), seals: z.number(), looks: z.number() }),
+      z.literal('cannot be planned'),
+    ])
     .nullable(),
 });
 export type JobSummary = z.infer<typeof summarySchema>;

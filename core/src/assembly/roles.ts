@@ -54,7 +54,7 @@ export const ROLES = {
   throughWall: { name: 'through-wall flashing', surface: 'wall finish', drawn: 'laid', lettered: 'wall' },
   ledge: { name: 'ledge metal', surface: 'wall finish', drawn: 'laid', lettered: 'wall' },
   ridgeCap: { name: 'ridge cap', surface: 'covering', drawn: 'laid', lettered: 'nowhere' },
-  topSeal: { name: 'strip over the steps', surface: 'wall finish', drawn: 'laid', lettered: 'nowhere' },
+  topSeal: { name: 'top-edge strip', surface: 'wall finish', drawn: 'laid', lettered: 'nowhere' },
   counter: { name: 'counterflashing', surface: 'wall finish', drawn: 'laid', lettered: 'wall' },
   cladding: { name: 'cladding', surface: 'wall finish', drawn: 'laid', lettered: 'nowhere' },
 } as const satisfies Record<string, RoleOf>;
@@ -66,8 +66,11 @@ export const closesRoundPipe = (role: Role): boolean => role === 'boot' || role 
 /** One piece a course beside a wall: a step flashing, or a soaker under a cover flashing. */
 export const isSidePiece = (role: Role): boolean => role === 'step' || role === 'soaker';
 
-/** What stands beside a wall: one piece a course, or a length of cover flashing. */
-export const isBesideWall = (role: Role): boolean => isSidePiece(role) || role === 'coverFlashing';
+/** In lengths beside a wall: over tiles, or under them. */
+export const isSideLength = (role: Role): boolean => role === 'coverFlashing' || role === 'panFlashing';
+
+/** What stands beside a wall: one piece a course, or a length of metal over or under tiles. */
+export const isBesideWall = (role: Role): boolean => isSidePiece(role) || isSideLength(role);
 
 /** Metal that sheds water on the slope, as against what edges it or stands on a wall. */
 export const isSheddingMetal = (role: Role): boolean => {

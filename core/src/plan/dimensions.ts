@@ -1,4 +1,4 @@
-import { type FigurePanel, type Piece, isBesideWall } from '../assembly/index.ts';
+import { type FigurePanel, type Piece, isBesideWall, isSideLength } from '../assembly/index.ts';
 import { type Outline, type Point, bounds, isWithin, slopeToWall, spansAcross, wallToSlope } from '../roof/index.ts';
 import { buttLine } from '../surface/index.ts';
 import { LINE_TOLERANCE, inches } from '../units/index.ts';
@@ -57,7 +57,11 @@ export function dimensionsOf(
     ...(wall
       ? gapAt(plan, plane, middleOf(boxOf(wall.steps[Math.floor(wall.steps.length / 2)]!, plane)!)[1], wall.x, wall.side)
       : []),
-    ...own.flatMap((piece) => (piece.role === 'boot' ? base(plan, piece, plane) : [])),
+    // the legs of a grid have one base: one is measured
+    ...own
+      .filter(({ role }) => role === 'boot')
+      .slice(0, 1)
+      .flatMap((piece) => base(plan, piece, plane)),
     ...valleyOf(plan, detail, plane).flatMap((line) => shinglesAt(plan, plane, line)),
     ...valleyOf(plan, detail, plane).flatMap((line) =>
       (['valleyLining', 'valleySheet'] as const).flatMap((role) => {
@@ -149,7 +153,7 @@ function upSide(own: readonly Piece[], facet: string, foot: number, pitch: numbe
     ...(over
       ? [
           square('off the roof', over.piece, at, 0, over.box.y0),
-          square(step.piece.role === 'coverFlashing' ? 'over its leg' : 'over the steps', over.piece, at, over.box.y0, box.y1),
+          square(isSideLength(step.piece.role) ? 'over its leg' : 'over the steps', over.piece, at, over.box.y0, box.y1),
         ]
       : []),
     ...steppedCounter(
@@ -220,11 +224,17 @@ function beside(steps: readonly Piece[], plane: string, x: number, side: 1 | -1)
   const off = side === 1 ? RIGHT : LEFT;
   const above = next && boxOf(next, plane)!;
   return [
-    { what: 'leg on the roof', piece: step.mark, from: [x, box.y0], to: [far, box.y0], off: DOWN },
+    {
+      what: step.role === 'panFlashing' ? 'under the tiles' : 'leg on the roof',
+      piece: step.mark,
+      from: [x, box.y0],
+      to: [far, box.y0],
+      off: DOWN,
+    },
     ...(above && above.y0 < box.y1 - LINE_TOLERANCE
       ? [
           {
-            what: step.role === 'coverFlashing' ? 'lap' : 'headlap',
+            what: isSideLength(step.role) ? 'lap' : 'headlap',
             piece: step.mark,
             from: [far, above.y0] as const,
             to: [far, box.y1] as const,

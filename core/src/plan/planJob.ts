@@ -14,7 +14,16 @@ import { DETAILS, type ValleySummary, findValleys, planValleys, summariseValley 
 import { type Job, type Library, type Plane, asRepaired, planesOf } from '../document/index.ts';
 import { type Requirement, type RuleKey, leastOf, unheard } from '../rules/index.ts';
 import { type RunGroup, runSheetOf, writeRunSheet } from '../sequence/index.ts';
-import { type FlowAtLine, type PlacedWall, type PlaneContext, flowAlong, pickStep, ventSlots } from '../slope/index.ts';
+import {
+  type BesideWall,
+  type FlowAtLine,
+  type PlacedWall,
+  type PlaneContext,
+  besideWallOf,
+  flowAlong,
+  pickStep,
+  ventSlots,
+} from '../slope/index.ts';
 import { type Lines, type Surface, widestGauge } from '../surface/index.ts';
 import { type OrderLine, listOrder } from '../takeoff/index.ts';
 import { type BarrierExtent, extentFor, planUnderlayers } from '../underlayers/index.ts';
@@ -41,7 +50,7 @@ export type WallSummary = {
   readonly name: string;
   readonly pieces: number;
   /** What its pieces are, one a course. */
-  readonly sides: Surface['sides'];
+  readonly sides: BesideWall;
   readonly step?: { readonly product?: string; readonly name: string; readonly length: number; readonly headlap: number };
   /** From the eave up. The first is what one long piece would have to carry at the foot. */
   readonly flow: readonly FlowAtLine[];
@@ -243,7 +252,7 @@ function summariseWall(context: PlaneContext, wall: PlacedWall, pieces: number):
     id: wall.id,
     name: wall.name,
     pieces,
-    sides: context.surface.sides,
+    sides: besideWallOf(context, wall),
     ...(item
       ? {
           step: {

@@ -44,7 +44,7 @@ export function withWater(plan: Plan, results: readonly CheckResult[]): Finding[
 }
 
 /** How many findings of each weight a plan has, what the water says of it among them. */
-export type Tally = { readonly leaks: number; readonly breaks: number; readonly looks: number };
+export type Tally = { readonly leaks: number; readonly breaks: number; readonly seals: number; readonly looks: number };
 
 /** Lets the water judge a plan and counts its findings. */
 export function tallyOf(plan: Plan): Tally {
@@ -52,7 +52,11 @@ export function tallyOf(plan: Plan): Tally {
     plan,
     waterRequests(plan).map((request) => checkDrainage(plan, request)),
   );
-  const count = (...severities: Finding['severity'][]): number =>
-    findings.filter(({ severity }) => severities.includes(severity)).length;
-  return { leaks: count('leaks', 'relies on sealant'), breaks: count('breaks a rule'), looks: count('worth a look') };
+  const count = (of: Finding['severity']): number => findings.filter(({ severity }) => severity === of).length;
+  return {
+    leaks: count('leaks'),
+    breaks: count('breaks a rule'),
+    seals: count('relies on sealant'),
+    looks: count('worth a look'),
+  };
 }

@@ -59,8 +59,9 @@ export type Surface = {
 };
 
 /** What stands beside a wall, counted: 37 steps. */
-export const SIDE_WORDS: Record<Surface['sides'], string> = {
+export const SIDE_WORDS: Record<Surface['sides'] | 'pans', string> = {
   steps: 'steps',
   soakers: 'soakers',
   covers: 'lengths of cover flashing',
+  pans: 'lengths of pan flashing',
 };

@@ -50,9 +50,21 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
   const bar = units.system === 'imperial' ? 304.8 : 300;
   const scale = size ? Math.min((size.width - 2 * (dimensions.length > 0 ? BESIDE : 0)) / (x1 - x0), size.height / (y1 - y0)) : 0;
   const [left, top] = size ? [x0 - (size.width / scale - (x1 - x0)) / 2, y1 + (size.height / scale - (y1 - y0)) / 2] : [0, 0];
-  const marks = plan.pieces.filter(
-    ({ detail, role, covers }) => detail === panel.detail && ROLES[role].lettered === 'slope' && covers[0]?.facet === panel.plane,
-  );
+  const marks = plan.pieces
+    .filter(
+      ({ detail, role, covers }) =>
+        detail === panel.detail && ROLES[role].lettered === 'slope' && covers[0]?.facet === panel.plane,
+    )
+    .map(({ mark, role, covers }) => {
+      const box = bounds(covers[0]!.outline);
+      // a boot's letters stand on its flange, below the pipe
+      const share = role === 'boot' ? 0.12 : 0.5;
+      return {
+        words: mark,
+        x: ((box.x0 + box.x1) / 2 - left) * scale,
+        y: (top - (box.y0 + (box.y1 - box.y0) * share)) * scale + 4,
+      };
+    });
   // everything laid, on either slope
   const drawn = {
     plan,
@@ -107,23 +119,16 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
               {mark.split('-').at(-1)}
             </text>
           ))}
-          {marks.map((piece) => {
-            const ys = piece.covers[0]!.outline.map(([, y]) => y);
-            const xs = piece.covers[0]!.outline.map(([x]) => x);
-            // a boot's letters stand on its flange, below the pipe
-            const share = piece.role === 'boot' ? 0.12 : 0.5;
-            const y = (top - (Math.min(...ys) + (Math.max(...ys) - Math.min(...ys)) * share)) * scale + 4;
-            const x = ((Math.min(...xs) + Math.max(...xs)) / 2 - left) * scale;
-            return (
-              <text key={piece.mark} x={x} y={y} textAnchor="middle" className="letters" data-mark={piece.mark}>
-                {piece.mark}
-              </text>
-            );
-          })}
+          {marks.map(({ words, x, y }) => (
+            <text key={words} x={x} y={y} textAnchor="middle" className="letters" data-mark={words}>
+              {words}
+            </text>
+          ))}
           <DimensionLines
             dimensions={dimensions}
             lengthOf={(one) => units.cut(lengthOf(one))}
             place={([x, y]) => [(x - left) * scale, (top - y) * scale]}
+            lettered={marks}
           />
           <g className="scale-bar" transform={`translate(16 ${size.height - 14})`}>
             <path d={`M0 -5V0H${bar * scale}V-5`} />

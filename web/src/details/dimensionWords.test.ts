@@ -78,3 +78,11 @@ it('words never lie on one another, and none goes down', () => {
     cases(200),
   );
 });
+
+it('nor on what is lettered beside them', () => {
+  const gap = drawn(dimension('gap', [1000, 0], [1038, 0], [0, 0]), '3/8"', place, 15);
+  const [from, to] = spanOf(gap);
+  const [moved] = apart([gap], [{ words: 'SW1-01', x: (from + to) / 2, y: gap.y }]);
+  expect(gap.y - moved!.y).toBeGreaterThanOrEqual(LINE - 1);
+  expect(apart([gap], [{ words: 'SW1-01', x: to + 100, y: gap.y }])[0]!.y).toBe(gap.y);
+});

@@ -48,17 +48,21 @@ export function drawn(dimension: Dimension, length: string, place: Place, away: 
   return { dimension, words, ends: [[ax, ay], [bx, by]], line: [[x1, y1], [x2, y2]], ...where }; // prettier-ignore
 }
 
-export const spanOf = ({ x, anchor, words }: Drawn): [number, number] => {
+export const spanOf = ({ x, anchor, words }: Pick<Drawn, 'x' | 'anchor' | 'words'>): [number, number] => {
   const width = words.length * LETTER;
   return anchor === 'start' ? [x, x + width] : anchor === 'end' ? [x - width, x] : [x - width / 2, x + width / 2];
 };
 
-/** Words that would lie on others go to the next line above them. */
-export function apart(all: readonly Drawn[]): Drawn[] {
+/** What is lettered on a drawing besides, about its middle. */
+export type Lettered = Pick<Drawn, 'words' | 'x' | 'y'>;
+
+/** Words that would lie on others, or on what is lettered there, go to the next line above them. */
+export function apart(all: readonly Drawn[], lettered: readonly Lettered[] = []): Drawn[] {
   const placed: Drawn[] = [];
+  const stands = lettered.map((one) => ({ ...one, anchor: 'middle' as const }));
   for (const one of all.toSorted((p, q) => q.y - p.y)) {
     const [from, to] = spanOf(one);
-    const over = placed.filter((other) => {
+    const over = [...stands, ...placed].filter((other) => {
       const [low, high] = spanOf(other);
       return low < to && high > from;
     });

@@ -278,10 +278,11 @@ function Found({ findings }: Pick<JobSummary, 'findings'>) {
   const said: [string, string][] = [];
   if (findings === 'cannot be planned') said.push(['bad', 'cannot be planned']);
   else {
-    const { leaks, breaks, looks } = findings;
+    const { leaks, breaks, seals, looks } = findings;
     if (leaks > 0) said.push(['bad', counted(leaks, 'leak')]);
     if (breaks > 0) said.push(['bad', `breaks ${counted(breaks, 'rule')}`]);
-    if (leaks + breaks === 0) said.push(['good', 'sheds, and keeps the rules']);
+    if (leaks + breaks + seals === 0) said.push(['good', 'sheds, and keeps the rules']);
+    if (seals > 0) said.push(['', seals === 1 ? '1 relies on sealant' : `${seals} rely on sealant`]);
     if (looks > 0) said.push(['', `${looks} worth a look`]);
   }
   return (

@@ -3,7 +3,7 @@ import { demoFile, demoLibrary } from '../../../fixtures/demo.ts';
 import { printWords } from '../../assembly/index.ts';
 import type { FeatureOf, Job } from '../../document/index.ts';
 import { checkDrainage } from '../../drainage/index.ts';
-import { type Plan, checkJob, planJob, waterRequests } from '../../plan/index.ts';
+import { type Plan, checkJob, planJob, tallyOf, waterRequests } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 
 /** The conduit of the front slope: 25 outside, 6040 along, 2750 up, on a crown. */
@@ -37,6 +37,8 @@ describe('a conduit through one base formed to the tile', () => {
   it('relies on the sealant of its rim, and says so; in two levels it sheds without', () => {
     expect(found(planned)).toEqual(['P2.formed']);
     expect(verdicts(planned)).toEqual(['relies on sealant', 'clean']);
+    // among the findings: its own, and where the water comes over its head and past its side
+    expect(tallyOf(planned)).toEqual({ leaks: 0, breaks: 0, seals: 3, looks: expect.any(Number) as number });
     const two = plan({ bases: 'two levels' });
     expect(found(two)).not.toContain('P2.formed');
     // no lead slate is as small as that: nothing is made up

@@ -9,13 +9,13 @@ export const SingleLapFields = ({ fields, options }: CoveringForm<'singleLap'>) 
     {fields.length('overhang', 'First tails past the eave', { rule: 'covering.firstButt' })}
     {fields.length('topBatten', 'Top batten’s upper edge below the top')}
     {fields.either('bearing', 'The sheet lies on', { rafters: 'rafters, no deck', deck: 'a solid deck' })}
+    {fields.choice('batten', 'Battens', options('batten'))}
     {fields.choice('battenLay', 'Battens are set', {
       straight: 'Straight on the sheet',
       'drip gaps': 'In short lengths with drip gaps',
       'counter-battens': 'On counter-battens',
     })}
     {fields.either('ridgeSet', 'Ridge tiles', { dry: 'dry, clamped', bedded: 'in mortar' })}
-    {fields.choice('batten', 'Battens', options('batten'))}
     {fields.choice(
       'ridge',
       'Ridge',
