@@ -129,6 +129,7 @@ export function DetailDrawing({ panel }: { panel: FigurePanel }) {
             lengthOf={(one) => units.cut(lengthOf(one))}
             place={([x, y]) => [(x - left) * scale, (top - y) * scale]}
             lettered={marks}
+            width={size.width}
           />
           <g className="scale-bar" transform={`translate(16 ${size.height - 14})`}>
             <path d={`M0 -5V0H${bar * scale}V-5`} />

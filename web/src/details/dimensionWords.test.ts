@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cases } from '../../../core/fixtures/seeds.ts';
 import type { Dimension } from '#core';
-import { LINE, type Place, apart, drawn, spanOf } from './dimensionWords.ts';
+import { LINE, type Place, apart, drawn, spanOf, within } from './dimensionWords.ts';
 
 /** A drawing of a tenth of a pixel to the millimetre, `y` up from 500. */
 const place: Place = ([x, y]) => [x / 10, 500 - y / 10];
@@ -85,4 +85,12 @@ it('nor on what is lettered beside them', () => {
   const [moved] = apart([gap], [{ words: 'SW1-01', x: (from + to) / 2, y: gap.y }]);
   expect(gap.y - moved!.y).toBeGreaterThanOrEqual(LINE - 1);
   expect(apart([gap], [{ words: 'SW1-01', x: to + 100, y: gap.y }])[0]!.y).toBe(gap.y);
+});
+
+it('nor off the drawing’s edge', () => {
+  const at = (x: number) => drawn(dimension('past the corner', [x, 0], [x, 1000], [-1, 0]), '282 mm', place, 15);
+  const [from] = spanOf(within(at(200), 600));
+  expect(spanOf(at(200))[0]).toBeLessThan(0);
+  expect(from).toBeGreaterThanOrEqual(0);
+  expect(within(at(4000), 600).x).toBe(at(4000).x);
 });

@@ -53,6 +53,15 @@ export const spanOf = ({ x, anchor, words }: Pick<Drawn, 'x' | 'anchor' | 'words
   return anchor === 'start' ? [x, x + width] : anchor === 'end' ? [x - width, x] : [x - width / 2, x + width / 2];
 };
 
+/** Words that would run off the drawing are moved in as far as it takes. */
+export function within(one: Drawn, width: number): Drawn {
+  const [from, to] = spanOf(one);
+  return { ...one, x: one.x + Math.max(0, EDGE - from) - Math.max(0, to - (width - EDGE)) };
+}
+
+/** Pixels words keep from the drawing's edge. */
+const EDGE = 4;
+
 /** What is lettered on a drawing besides, about its middle. */
 export type Lettered = Pick<Drawn, 'words' | 'x' | 'y'>;
 
