@@ -41,24 +41,24 @@ export function pipeAsks(context: BaseContext): Partial<Asks> {
         from: leg.place !== undefined && n >= leg.place.firstOver ? Number.NEGATIVE_INFINITY : from,
       })),
     jointOff: (n) =>
-      flanges(...courseBand(lines, n)).flatMap(({ x, boot, place }) =>
-        boot && place && n >= place.firstOver && buttLine(lines, n) < place.upper
-          ? [{ x0: x - boot.baseWidth / 2 - CLEAR_OF_JOINT, x1: x + boot.baseWidth / 2 + CLEAR_OF_JOINT }]
+      flanges(...courseBand(lines, n)).flatMap(({ x, lies, place }) =>
+        lies && place && n >= place.firstOver && buttLine(lines, n) < place.upper
+          ? [{ x0: x - lies.left - CLEAR_OF_JOINT, x1: x + lies.right + CLEAR_OF_JOINT }]
           : [],
       ),
     // under one base alone the sheet is cut tight round it
     pierced: pierced.map((leg) => around(context, leg, leg.clearance ?? 0)),
     pipes: pierced.map((leg) => around(context, leg, 0)),
-    slits: legs.flatMap(({ x, y, half, boot, formed }) =>
-      boot && !formed ? [{ x0: x - boot.baseWidth / 2 - COLLAR, x1: x + boot.baseWidth / 2 + COLLAR, from: y - half }] : [],
+    slits: legs.flatMap(({ x, y, half, lies, formed }) =>
+      lies && !formed ? [{ x0: x - lies.left - COLLAR, x1: x + lies.right + COLLAR, from: y - half }] : [],
     ),
     // a tile's nail is at its head, under the course above: where a base lies over it too it only lies drier
-    nailFree: legs.flatMap(({ feature, place, boot, x, reach }) =>
-      place && boot && !reach
+    nailFree: legs.flatMap(({ feature, place, lies, x, reach }) =>
+      place && lies && !reach
         ? [
             {
-              x0: x - boot.baseWidth / 2 - clear(),
-              x1: x + boot.baseWidth / 2 + clear(),
+              x0: x - lies.left - clear(),
+              x1: x + lies.right + clear(),
               from: place.lower,
               to: place.upper,
               detail: feature,

@@ -3,6 +3,20 @@ import { type Lines, buttLine, lastCourseBelow } from '../../surface/index.ts';
 /** A base with a collar: how far its centre stands above its lower edge. */
 export type BootSize = { readonly baseWidth: number; readonly baseLength: number; readonly centre: number };
 
+/** A base as it lies: how far it reaches from the pipe's centre to either side; turned a quarter, its lower edge to one of them. */
+export type Lies = BootSize & { readonly left: number; readonly right: number; readonly turned?: 'left' | 'right' };
+
+/**
+ * A base laid as it is made, or a quarter turned with its head to the left or right. 12 × 16 in, its collar 6 in from the lower edge: 6 in to each side; turned to the left
+ * 10 and 6, 16 wide and 12 long.
+ */
+export function layBase({ baseWidth, baseLength, centre }: BootSize, turned?: 'left' | 'right'): Lies {
+  if (!turned) return { baseWidth, baseLength, centre, left: baseWidth / 2, right: baseWidth / 2 };
+  const head = baseLength - centre;
+  const [left, right] = turned === 'left' ? [head, centre] : [centre, head];
+  return { baseWidth: baseLength, baseLength: baseWidth, centre: baseWidth / 2, left, right, turned };
+}
+
 export type BootPlace = {
   /** Flange on the slope. */
   readonly lower: number;

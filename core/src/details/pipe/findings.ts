@@ -9,8 +9,8 @@ import { CROWN_WIDE, centredWidth, crownOff } from './tileBase.ts';
 
 export function legFindings(context: PlaneContext, leg: Leg): Finding[] {
   const { rules, plane, walls } = context;
-  const { boot, place } = leg;
-  if (!boot || !place) return [];
+  const { boot, lies, place } = leg;
+  if (!boot || !lies || !place) return [];
   const findings: Finding[] = [];
   const { cover } = bootNeeds(context, leg);
   const piece = `${leg.id}-B`;
@@ -59,7 +59,7 @@ export function legFindings(context: PlaneContext, leg: Leg): Finding[] {
       key: 'pipe.showing',
     });
   const least = leastOf(rules, 'pipe.fromValley');
-  const [left, right] = [leg.x - boot.baseWidth / 2, leg.x + boot.baseWidth / 2];
+  const [left, right] = [leg.x - lies.left, leg.x + lies.right];
   const tooNear = (what: string, distance: number): void => {
     if (isAtLeast(distance, least)) return;
     findings.push({
@@ -123,14 +123,14 @@ export function gridFindings({ surface: { crowns } }: PlaneContext, id: string, 
 /** On tiles: a base that ends in the pan it should reach past, one that cannot be dressed into it, a pipe that stands where two tiles lie. */
 function onTiles(context: PlaneContext, leg: Leg): Finding[] {
   const { lines, surface } = context;
-  const { id, feature, name, y, half, boot, reach, standoff, formed } = leg;
-  if (!boot || !reach) return [];
+  const { id, feature, name, y, half, boot, lies, reach, standoff, formed } = leg;
+  if (!boot || !lies || !reach) return [];
   const piece = `${id}-B`;
   const past: Words = surface.crowns ? ['past the crown beside it'] : ['past the pipe'];
   const places = clearPlaces(lines, y, 2 * half);
   return [
     ...(formed ? formedFindings(context, leg, boot) : []),
-    ...(formed || reachesBeside(boot, reach)
+    ...(formed || reachesBeside(lies, reach)
       ? []
       : [
           {
@@ -138,7 +138,7 @@ function onTiles(context: PlaneContext, leg: Leg): Finding[] {
             severity: 'leaks',
             sentence: [
               `${name}: ${boot.name} reaches `,
-              cut(boot.baseWidth / 2),
+              cut(lies.baseWidth / 2),
               ' to either side, where ',
               cut(Math.max(reach.left, reach.right)),
               ' gets it ',

@@ -3,8 +3,8 @@ import { slopeFactor } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import { type BaseContext, featurePoint, isOnTiles } from '../../slope/index.ts';
 import { isAtLeast, isAtMost } from '../../units/index.ts';
-import { type BootPlace, placeBoot, placeOnTile } from './boot.ts';
-import { type Reach, centredWidth, reachOn } from './tileBase.ts';
+import { type BootPlace, type Lies, layBase, placeBoot, placeOnTile } from './boot.ts';
+import { type Reach, reachOn } from './tileBase.ts';
 
 /** Everything round that goes through the slope: pipes, flues and the legs of standoff grids. */
 export type Leg = {
@@ -23,6 +23,8 @@ export type Leg = {
   /** Half the length of the hole round it along the slope: it stands plumb. */
   readonly half: number;
   readonly boot: ItemOf<'boot'> | undefined;
+  /** How that base lies. */
+  readonly lies: Lies | undefined;
   readonly chosen: boolean;
   readonly place: BootPlace | undefined;
   /** On tiles: how far its base must reach to either side. */
@@ -30,7 +32,7 @@ export type Leg = {
 };
 
 /** A leg as the job tells it, before a base is chosen for it; `chosen`: the base the crew named. */
-type Told = Omit<Leg, 'half' | 'boot' | 'chosen' | 'place' | 'reach'> & { readonly chosen: string | null };
+type Told = Omit<Leg, 'half' | 'boot' | 'lies' | 'chosen' | 'place' | 'reach'> & { readonly chosen: string | null };
 
 export const legsOf = (context: BaseContext): Leg[] => toldIn(context).map((told) => withBase(context, told));
 
@@ -77,10 +79,12 @@ function withBase(context: BaseContext, { chosen, ...told }: Told): Leg {
   const { clearance, y, diameter, formed } = told;
   const reach = reachOn(context, told);
   const half = (diameter / 2 + (clearance ?? 0)) * slopeFactor(context.plane.pitch);
-  const place = (boot: ItemOf<'boot'>): BootPlace =>
-    (formed ? placeOnTile : placeBoot)(context.lines, boot, y, half, bootNeeds(context, told));
-  const boot = chosen === null ? chooseBoot(context, { ...told, reach }, place) : findItem(context.catalog, 'boot', chosen);
-  return { ...told, half, boot, chosen: chosen !== null, place: boot && place(boot), reach };
+  const place = (lies: Lies): BootPlace =>
+    (formed ? placeOnTile : placeBoot)(context.lines, lies, y, half, bootNeeds(context, told));
+  const own = chosen === null ? undefined : findItem(context.catalog, 'boot', chosen);
+  const based = chosen === null ? chooseBoot(context, { ...told, reach }, place) : own && layFor(own, reach);
+  const placed = based && place(based.lies);
+  return { ...told, half, boot: based?.boot, lies: based?.lies, chosen: chosen !== null, place: placed, reach };
 }
 
 /** A pipe as it would be with another base. */
@@ -112,15 +116,24 @@ export const takes = (
   isAtMost(diameter, boot.most);
 
 /** Does a base reach far enough to either side of what stands on tiles? On other coverings each does. */
-export const reachesBeside = ({ baseWidth }: ItemOf<'boot'>, reach: Reach | undefined): boolean =>
-  reach === undefined || isAtLeast(baseWidth, centredWidth(reach));
+export const reachesBeside = ({ left, right }: Lies, reach: Reach | undefined): boolean =>
+  reach === undefined || (isAtLeast(left, reach.left) && isAtLeast(right, reach.right));
+
+type Based = { readonly boot: ItemOf<'boot'>; readonly lies: Lies };
+
+/** A base as it is laid beside what it must reach: as it is made, or where that is too narrow turned a quarter, if its collar is soft and stands upright either way. */
+function layFor(boot: ItemOf<'boot'>, reach: Reach | undefined): Based {
+  const made = layBase(boot);
+  const ways = boot.material === 'plastic' ? [made, layBase(boot, 'left'), layBase(boot, 'right')] : [made];
+  return { boot, lies: ways.find((lies) => reachesBeside(lies, reach)) ?? made };
+}
 
 /** The smallest base that takes the pipe, reaches far enough above its cut-out and, on tiles, beside it; else the largest that takes the pipe. */
 function chooseBoot(
   context: BaseContext,
   leg: Pick<Leg, 'diameter' | 'hot' | 'standoff' | 'formed' | 'reach'>,
-  place: (boot: ItemOf<'boot'>) => BootPlace,
-): ItemOf<'boot'> | undefined {
+  place: (lies: Lies) => BootPlace,
+): Based | undefined {
   const { hot, standoff, formed } = leg;
   const reach = formed ? undefined : leg.reach;
   const { cover } = bootNeeds(context, leg);
@@ -128,9 +141,14 @@ function chooseBoot(
   // a hot flue's and a standoff's base, and what is dressed to tiles, is metal of the job's own kind where there is one
   const ownMetal = taking.filter(({ metal }) => !(hot || standoff || reach) || metal === context.covering.metal);
   const candidates = ownMetal.length > 0 ? ownMetal : taking;
-  const good = candidates.filter((boot) => isAtLeast(place(boot).flangeAbove, cover) && reachesBeside(boot, reach));
-  return (
-    smallest(good, (boot) => boot.baseWidth * boot.baseLength) ??
-    smallest(candidates, (boot) => -boot.baseWidth * boot.baseLength)
-  );
+  const laid = (boot: ItemOf<'boot'>): Lies => layFor(boot, reach).lies;
+  const good = candidates.filter((boot) => isAtLeast(place(laid(boot)).flangeAbove, cover) && reachesBeside(laid(boot), reach));
+  const chosen =
+    smallest(
+      good,
+      (boot) => boot.baseWidth * boot.baseLength,
+      // of two alike the one that is not turned
+      (boot) => (laid(boot).turned ? 1 : 0),
+    ) ?? smallest(candidates, (boot) => -boot.baseWidth * boot.baseLength);
+  return chosen && layFor(chosen, reach);
 }

@@ -191,3 +191,31 @@ describe('a grid of legs on tile', () => {
     expect(judged(planned)).toEqual(['clean', 'clean']);
   });
 });
+
+describe('a base that is too narrow as it is made', () => {
+  // 2 3/8 in: 130.2 to either side on flat tile, a base 10 × 12 in with its collar 5 1/4 in from its edge has 127
+  const vent = (change: Partial<FeatureOf<'pipe'>> = {}): Plan =>
+    plan(
+      washHouse((job, tiles) => {
+        tiles.metal = 'aluminium';
+        job.features = [...job.features.filter(({ kind }) => kind === 'headwall'), pipe(1800, 1310, 60.325, change)];
+      }),
+    );
+
+  it('is turned a quarter where its collar is soft: 171 and 133 beside the pipe, 305 wide; it sheds so', () => {
+    const planned = vent();
+    expect(boot(planned)?.product).toBe('oxbourne-boot-2');
+    const { x0, x1, y0, y1 } = bounds(boot(planned)!.covers[0]!.outline);
+    expect([1800 - x0, x1 - 1800, y1 - y0].map((length) => Math.round(length * 10) / 10)).toEqual([171.5, 133.3, 254]);
+    expect(lines(planned)).toContain('set base P1-B, turned a quarter with its head to the left, on course');
+    expect(figure(planned, 'Base')).toContain('305 mm × 254 mm, turned a quarter, its head to the left');
+    expect(said(planned)).toEqual([]);
+    expect(checkDrainage(planned, CHECK).verdict).toBe('clean');
+  });
+
+  it('one of metal, whose collar stands one way, is not: it falls short and that is told', () => {
+    expect(said(vent({ boot: 'pellwick-boot-2-lead' }))).toEqual([
+      expect.stringContaining('reaches 127 mm to either side, where 130 mm'),
+    ]);
+  });
+});

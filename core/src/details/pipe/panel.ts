@@ -15,7 +15,7 @@ const windowRound = (x0: number, x1: number, y0: number, y1: number, by = inches
 });
 
 export function legPanel(context: PlaneContext, leg: Leg): FigurePanel {
-  const { boot, place } = leg;
+  const { boot, lies, place } = leg;
   const needs = bootNeeds(context, leg);
   const showing: Words = place ? [`course ${place.firstOver}, butt `, mm(buttLine(context.lines, place.firstOver))] : ['none'];
   return {
@@ -23,18 +23,23 @@ export function legPanel(context: PlaneContext, leg: Leg): FigurePanel {
     title: `${leg.id} · ${leg.name}`,
     family: leg.hot ? 'flue' : 'pipe',
     plane: context.facet,
-    window: boot
-      ? windowRound(
-          leg.x - boot.baseWidth / 2,
-          leg.x + boot.baseWidth / 2,
-          leg.y - boot.centre,
-          leg.y + boot.baseLength - boot.centre,
-        )
+    window: lies
+      ? windowRound(leg.x - lies.left, leg.x + lies.right, leg.y - lies.centre, leg.y + lies.baseLength - lies.centre)
       : windowRound(leg.x, leg.x, leg.y, leg.y),
     figures: [
       {
         label: 'Base',
-        value: boot ? [boot.name, ', ', cut(boot.baseWidth), ' × ', cut(boot.baseLength)] : ['none in the catalog'],
+        value:
+          boot && lies
+            ? [
+                boot.name,
+                ', ',
+                cut(lies.baseWidth),
+                ' × ',
+                cut(lies.baseLength),
+                ...(lies.turned ? [`, turned a quarter, its head to the ${lies.turned}`] : []),
+              ]
+            : ['none in the catalog'],
       },
       { label: 'Outside diameter', value: [cut(leg.diameter)] },
       ...reachFigures(context, leg),
@@ -96,7 +101,7 @@ export function legPanel(context: PlaneContext, leg: Leg): FigurePanel {
 }
 
 /** On tiles: how far the base must reach to either side, and how wide it is. */
-function reachFigures({ surface }: PlaneContext, { reach, boot, formed }: Leg): FigurePanel['figures'] {
+function reachFigures({ surface }: PlaneContext, { reach, lies, formed }: Leg): FigurePanel['figures'] {
   if (!reach || formed) return [];
   const { left, right } = reach;
   return [
@@ -109,7 +114,7 @@ function reachFigures({ surface }: PlaneContext, { reach, boot, formed }: Leg): 
         ' to the right: ',
         cut(centredWidth(reach)),
         ' wide',
-        ...(boot ? ([', it is ', cut(boot.baseWidth)] as const) : []),
+        ...(lies ? ([', it is ', cut(lies.baseWidth)] as const) : []),
       ],
       key: surface.crowns ? 'cover.pastCrown' : 'pipe.besideOnTile',
     },

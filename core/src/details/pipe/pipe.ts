@@ -25,7 +25,7 @@ import type { RuleKey } from '../../rules/index.ts';
 import { type PlaneContext, wrapSheet } from '../../slope/index.ts';
 import { STARTER_MARK, buttLine, chalkLine, courseMark, lastCourseAtOrBelow, lastCourseBelow } from '../../surface/index.ts';
 import { inches } from '../../units/index.ts';
-import type { BootPlace } from './boot.ts';
+import type { BootPlace, Lies } from './boot.ts';
 import { gridFindings, legFindings } from './findings.ts';
 import { type Leg, bootNeeds, legsOf } from './legs.ts';
 import { gridPanel, legPanel } from './panel.ts';
@@ -61,11 +61,17 @@ export const planPipes = (context: PlaneContext): Assembly => {
 };
 
 /** A leg that has a boot, and its place among the courses. */
-type Booted = { readonly context: PlaneContext; readonly leg: Leg; readonly boot: ItemOf<'boot'>; readonly place: BootPlace };
+type Booted = {
+  readonly context: PlaneContext;
+  readonly leg: Leg;
+  readonly boot: ItemOf<'boot'>;
+  readonly lies: Lies;
+  readonly place: BootPlace;
+};
 
 function planLeg(context: PlaneContext, leg: Leg): Assembly {
-  const { boot, place } = leg;
-  if (!boot || !place)
+  const { boot, lies, place } = leg;
+  if (!boot || !lies || !place)
     return onlySaying(
       notInCatalog(
         leg.name,
@@ -82,7 +88,7 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
         },
       ),
     );
-  const booted: Booted = { context, leg, boot, place };
+  const booted: Booted = { context, leg, boot, lies, place };
   const collars = leg.formed ? [] : collarsOf(booted);
   const piece = leg.formed ? formedBase(booted) : bootOf(booted);
   // through a tile nothing goes: the course over its head holds it
@@ -121,10 +127,7 @@ function planLeg(context: PlaneContext, leg: Leg): Assembly {
   };
 }
 
-const sidesOf = ({ leg, boot }: Booted): [left: number, right: number] => [
-  leg.x - boot.baseWidth / 2,
-  leg.x + boot.baseWidth / 2,
-];
+const sidesOf = ({ leg, lies }: Booted): [left: number, right: number] => [leg.x - lies.left, leg.x + lies.right];
 
 /** Two collars round the leg, the upper one over the lower, wider than the boot that goes over them: stuck to a deck, or where there is none woven into its rows. */
 function collarsOf(booted: Booted): Piece[] {
@@ -176,7 +179,7 @@ function collarWords(context: PlaneContext, leg: Leg): Words {
 }
 
 function bootOf(booted: Booted): Piece {
-  const { context, leg, boot, place } = booted;
+  const { context, leg, boot, lies, place } = booted;
   const [left, right] = sidesOf(booted);
   const under = place.firstOver - 1;
   return {
@@ -188,7 +191,7 @@ function bootOf(booted: Booted): Piece {
     covers: [{ facet: context.facet, outline: rectangle(left, place.lower, right, place.upper), holds: ['open'] }],
     lay: inCourse(context, place.firstOver, 'flashing', place.lower),
     liesOn: [under >= 1 ? courseMark(under) : STARTER_MARK, `${leg.id}-M2`],
-    flat: { outline: rectangle(0, 0, boot.baseWidth, boot.baseLength), bends: [] },
+    flat: { outline: rectangle(0, 0, lies.baseWidth, lies.baseLength), bends: [] },
     keys: keysOf(leg),
   };
 }
@@ -224,11 +227,11 @@ function formedStep({ context, leg, boot, place }: Booted, piece: Piece): Step {
 }
 
 function topNails(booted: Booted, piece: string): Fastener[] {
-  const { context, boot, place } = booted;
+  const { context, lies, place } = booted;
   const { catalog, covering, facet } = context;
   const nail = chooseNail(catalog, 'roofing', covering.deckThickness + inches(1 / 8), covering.metal);
   const start = sidesOf(booted)[0] + inches(0.5);
-  const places = evenlyAlong(boot.baseWidth - inches(1), TOP_NAILS).map(
+  const places = evenlyAlong(lies.baseWidth - inches(1), TOP_NAILS).map(
     (along) => [start + along, place.upper - inches(0.5)] as const,
   );
   return fastenersAt(nail, { piece, facet, keptDry: 'covered' }, places);
@@ -325,13 +328,13 @@ const stormCollar = ({ context, leg }: Booted): Step[] => {
 };
 
 /** On tiles: dressed to them past the pipe and its crowns, held by the course over its head. */
-function tileBaseStep({ context, leg, place }: Booted, piece: Piece): Step {
+function tileBaseStep({ context, leg, lies, place }: Booted, piece: Piece): Step {
   const { metal } = context.covering;
   return laid([piece], {
     course: place.firstOver,
     stage: 'covering',
     action: [
-      `${leg.name}: set ${leg.hot ? 'flue base' : 'base'} ${piece.mark} on course ${place.firstOver - 1}, lower edge at `,
+      `${leg.name}: set ${leg.hot ? 'flue base' : 'base'} ${piece.mark}${lies.turned ? `, turned a quarter with its head to the ${lies.turned},` : ''} on course ${place.firstOver - 1}, lower edge at `,
       mm(place.lower),
       ', ',
       cut(place.showing),

@@ -2,6 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cases } from '../../../fixtures/seeds.ts';
 import { inches, toInches } from '../../units/index.ts';
+import { layBase } from './boot.ts';
+import { reachesBeside } from './legs.ts';
 import { centredWidth, reachOnFlat, reachPastCrowns } from './tileBase.ts';
 
 /** Crowns so far apart, one of them at 0, on both sides. */
@@ -56,4 +58,22 @@ it('a mirrored place has its reaches changed over', () => {
     }),
     cases(300),
   );
+});
+
+describe('a base as it lies', () => {
+  const base = { baseWidth: 12, baseLength: 16, centre: 8 };
+
+  it('turned a quarter a 12 × 16 in reaches the 7 in that a pipe midway between crowns 12 in apart needs; as it is made it falls short', () => {
+    const need = reachPastCrowns([0, 12], 6, 3.5, 1);
+    expect(need).toEqual({ left: 7, right: 7 });
+    expect(reachesBeside(layBase(base), need)).toBe(false);
+    expect(layBase(base, 'left')).toEqual({ baseWidth: 16, baseLength: 12, centre: 6, left: 8, right: 8, turned: 'left' });
+    expect(reachesBeside(layBase(base, 'left'), need)).toBe(true);
+  });
+
+  it('its head goes to the side it is turned to', () => {
+    const off = { ...base, centre: 6 };
+    expect([layBase(off, 'left').left, layBase(off, 'left').right]).toEqual([10, 6]);
+    expect([layBase(off, 'right').left, layBase(off, 'right').right]).toEqual([6, 10]);
+  });
 });
