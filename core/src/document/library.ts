@@ -27,8 +27,11 @@ export function coveringOf(job: Job, plane: Pick<PlaneRecord, 'covering'>): Cove
 export function makerPacks(job: Job, catalog: Catalog, coverings?: readonly Covering[]): PackRef[] {
   const used = new Set(productsOf(job, coverings));
   const refs = catalog.items.filter(({ id }) => used.has(id)).flatMap(({ instructions }) => (instructions ? [instructions] : []));
-  return refs.filter((ref, i) => refs.findIndex((other) => other.id === ref.id && other.version === ref.version) === i);
+  // one that the job names itself speaks there
+  return refs.filter((ref, i) => [...job.packs, ...refs.slice(0, i)].every((other) => !isSame(other, ref)));
 }
+
+const isSame = (one: PackRef, other: PackRef): boolean => one.id === other.id && one.version === other.version;
 
 /** The sources that speak on the slopes of one covering: the job's packs, its products' makers, its own settings and what was decided on the roof. */
 export function sourcesOf(job: Job, library: Library, covering: Covering): RuleSources {

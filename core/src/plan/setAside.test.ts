@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoJob, demoLibrary, demoShelf, stripOf } from '../../fixtures/demo.ts';
+import { demoFile, demoHouse, demoJob, demoLibrary, demoShelf, stripOf } from '../../fixtures/demo.ts';
 import { cases } from '../../fixtures/seeds.ts';
 import { printWords } from '../assembly/index.ts';
+import { itemsOf } from '../catalog/index.ts';
 import { type Job, jobSchema } from '../document/index.ts';
 import { readJob } from '../exchange/index.ts';
 import { inches, onTwelve } from '../units/index.ts';
@@ -34,6 +35,24 @@ describe('what cannot be planned is kept and told, and the rest is planned', () 
     expect(told(off)).toEqual(['Soil pipe, across the slope: it would stand past the right end of North plane.']);
     const read = readJob(off, demoShelf);
     expect(read.ok && read.job).toEqual(off);
+  });
+
+  it('whatever tile and tile and a half, or slate and a half, are taken together, what does not go with the other is set aside', () => {
+    const ids = (kind: 'tile' | 'slate'): string[] => itemsOf(demoLibrary.catalog, kind).map(({ id }) => id);
+    for (const [kind, file] of [
+      ['tile', 'keepers-cottage-wash-house'],
+      ['slate', 'keepers-cottage-porch'],
+    ] as const)
+      for (const one of ids(kind))
+        for (const wide of ids(kind)) {
+          const job = demoFile(file);
+          Object.assign(job.coverings[0]!, { [kind]: one, [`${kind}AndHalf`]: wide });
+          const { sound, aside } = setAside(job, demoLibrary);
+          expect([one, wide, sound === undefined]).toEqual([one, wide, false]);
+          if (sound) expect(checkJob(sound, demoLibrary).every(({ planned }) => planned)).toBe(true);
+          // what is taken is not changed behind anybody’s back
+          if (aside.length === 0) expect(sound).toEqual(job);
+        }
   });
 
   it('a wall that ends below where it begins goes, its neighbours stay', () => {

@@ -86,11 +86,12 @@ function without(job: Job, issues: readonly Issue[], library: Library): Job {
 
 const slope = (part: Part, at: string) => part.planes[Number(at)]!;
 
-/** A covering's product that is not there, or not of its kind: the first the catalog has, or none where none may be chosen. */
+/** A covering's product that is not there, or not of its kind: the first the catalog has, or none where none may be chosen and the first is what is wrong. */
 function takeFirst(draft: Job, index: number, path: readonly string[], { catalog }: Library): void {
   const covering = draft.coverings[index] as unknown as Record<string, unknown>;
   const fresh = newCovering(draft.coverings[index]!.kind, catalog, []) as unknown as Record<string, unknown> | undefined;
   const [field, under] = path;
-  if (under === undefined) covering[field!] = fresh?.[field!] ?? null;
+  const first = fresh?.[field!] ?? null;
+  if (under === undefined) covering[field!] = first === covering[field!] ? null : first;
   else (covering[field!] as Record<string, unknown>)[under] = (fresh?.[field!] as Record<string, unknown> | undefined)?.[under];
 }

@@ -198,7 +198,8 @@ describe('a base that is too narrow as it is made', () => {
     plan(
       washHouse((job, tiles) => {
         tiles.metal = 'aluminium';
-        job.features = [...job.features.filter(({ kind }) => kind === 'headwall'), pipe(1800, 1310, 60.325, change)];
+        Object.assign(job.parts[0]!.planes[0]!, { top: 'ridge' });
+        job.features = [pipe(1800, 1310, 60.325, change)];
       }),
     );
 
@@ -210,7 +211,12 @@ describe('a base that is too narrow as it is made', () => {
     expect(lines(planned)).toContain('set base P1-B, turned a quarter with its head to the left, on course');
     expect(figure(planned, 'Base')).toContain('305 mm × 254 mm, turned a quarter, its head to the left');
     expect(said(planned)).toEqual([]);
-    expect(checkDrainage(planned, CHECK).verdict).toBe('clean');
+    // the metric practice has no edge metal in aluminium: over the rakes it leaves bare
+    const away = ({ problems }: ReturnType<typeof checkDrainage>) =>
+      problems.filter(({ sentence }) => !printWords(sentence, 'metric').includes('rake'));
+    expect(away(checkDrainage(planned, CHECK))).toEqual([]);
+    const without = { ...planned, pieces: planned.pieces.filter(({ role }) => role !== 'boot') };
+    expect(away(checkDrainage(without, CHECK)).length).toBeGreaterThan(0);
   });
 
   it('one of metal, whose collar stands one way, is not: it falls short and that is told', () => {
