@@ -225,6 +225,21 @@ describe('the cottage’s front slope', () => {
       .first()
       .waitFor();
     await page.getByRole('button', { name: 'Undo' }).click();
+    const place = async (mark: string, across: string, up: string, diameter: string): Promise<void> => {
+      await page.getByRole('button', { name: 'pipe or flue' }).click();
+      await type(page, `${mark}: left end to its centre`, across);
+      await type(page, `${mark}: eave edge to its centre`, up);
+      await type(page, `${mark}: outside diameter`, diameter);
+    };
+    await page.getByLabel('Flashing metal', { exact: true }).selectOption('lead');
+    await place('P1', '4390 mm', '1800 mm', '110 mm');
+    await shows(() => line(page, 'set base P1-B').textContent()).toContain('on course 6, lower edge at 1600 mm');
+    await place('P2', '6040 mm', '2750 mm', '25 mm');
+    await page
+      .locator('label', { hasText: /^one base on a tile$/ })
+      .last()
+      .click();
+    await shows(() => line(page, 'set formed base P2-B').textContent()).toContain('on course 9, centre 2750 mm');
   });
 });
 

@@ -379,6 +379,45 @@ export const FAULTS = [
     'if (crowns && inPan(water, state, next, side, from, crowns)) continue;',
     'if (false && inPan(water, state, next, side, from, crowns ?? [])) continue;',
   ],
+  // tile
+  [
+    'a batten that lies unbroken dams nothing',
+    'drainage/fall.ts',
+    'if (standsAtBatten(water, state, from)) return;',
+    'if (from.x0 > from.x1 + 1e9 && standsAtBatten(water, state, from)) return;',
+  ],
+  ['a pan without its hem', 'details/sidewall/pans.ts', "=== free ? 'letIn' : 'open',", "=== free ? 'open' : 'open',"],
+  [
+    'counter-battens not ordered',
+    'coverings/tile/battens.ts',
+    'uses: [...(counters ? [counters] : []),',
+    'uses: [...(counters ? [] : []),',
+  ],
+  [
+    'no clip for a tile without room for its nail',
+    'coverings/tile/covering.ts',
+    'if (!isClipped) clips++;',
+    'if (isClipped) clips += 0;',
+  ],
+  ['a formed base whose rim is not stuck', 'details/pipe/pipe.ts', "holds: ['sealed'] }]", "holds: ['open'] }]"],
+  [
+    'no foot under a valley that begins on tile',
+    'details/valley/valley.ts',
+    "valley.style === 'open' ? planFoot(one) : emptyAssembly",
+    "valley.style === 'woven' ? planFoot(one) : emptyAssembly",
+  ],
+  [
+    'a base turned the wrong way round',
+    'details/pipe/boot.ts',
+    "turned === 'left' ? [head, centre] : [centre, head]",
+    "turned === 'right' ? [head, centre] : [centre, head]",
+  ],
+  [
+    'columns numbered from nought',
+    'surface/surface.ts',
+    'Math.floor((x - start) / width) - first + 1',
+    'Math.floor((x - start) / width) - first',
+  ],
   // exchange
   [
     'a line of the run sheet in CSV without its stop',

@@ -21,7 +21,11 @@ export function panelOf(one: One): FigurePanel {
     return Math.atan2(Math.abs(high[1] - low[1]), Math.abs(high[0] - low[0]));
   };
   const degrees = (radians: number): string => `${((radians * 180) / Math.PI).toFixed(1)}°`;
-  const squareFeet = (area: number): string => `${(area / FOOT ** 2).toFixed(1)} ft² (${(area / 1e6).toFixed(2)} m²)`;
+  const isMetric = one.job.units === 'metric';
+  const drained = (area: number): string => {
+    const squareMetres = `${(area / 1e6).toFixed(2)} m²`;
+    return isMetric ? squareMetres : `${(area / FOOT ** 2).toFixed(1)} ft² (${squareMetres})`;
+  };
   const water = waterAt(one, 0);
   const through = valley.through === undefined ? undefined : valley.through === a.plane.id ? a : b;
   const stations = stationsOf(valley);
@@ -70,9 +74,12 @@ export function panelOf(one: One): FigurePanel {
     figures: [
       { label: 'Style', value: [valley.style] },
       { label: 'True length', value: [mm(valley.line.trueLength)] },
-      { label: 'Fall of the valley', value: [`${(valley.line.slope * 12).toFixed(2)}/12`] },
-      { label: `From ${a.plane.name}`, value: [`${squareFeet(valley.areaA)}, `, flow(valley.flowA)] },
-      { label: `From ${b.plane.name}`, value: [`${squareFeet(valley.areaB)}, `, flow(valley.flowB)] },
+      {
+        label: 'Fall of the valley',
+        value: [isMetric ? degrees(Math.atan(valley.line.slope)) : `${(valley.line.slope * 12).toFixed(2)}/12`],
+      },
+      { label: `From ${a.plane.name}`, value: [`${drained(valley.areaA)}, `, flow(valley.flowA)] },
+      { label: `From ${b.plane.name}`, value: [`${drained(valley.areaB)}, `, flow(valley.flowB)] },
       ...(through
         ? [
             {
