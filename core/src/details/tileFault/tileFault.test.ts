@@ -43,6 +43,16 @@ describe('a side channel broken by what crosses it', () => {
     );
   });
 
+  it('is looked for inside from there downward, along what crosses it; where nothing does, at its place', () => {
+    const shows = (made: Plan): string =>
+      printWords(
+        made.panels.find(({ detail }) => detail === 'TF1')!.figures.find(({ label }) => label === 'Shows inside')!.value,
+        'metric',
+      );
+    expect(shows(planned)).toBe('along the underside of the copper, from 2750 mm up the slope downward');
+    expect(shows(plan({ fault: 'side channel blocked', crossedBy: null }))).toBe('about 2750 mm up the slope');
+  });
+
   it('sheds; without its flashing, or with one that ends short of the tile below, it drips inside, and that is why', () => {
     expect(waterRequests(planned).flatMap((request) => checkDrainage(planned, request).problems)).toEqual([]);
     const without = { ...planned, pieces: planned.pieces.filter(({ detail }) => detail !== 'TF1') };

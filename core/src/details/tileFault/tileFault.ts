@@ -171,6 +171,14 @@ function panelOf(context: PlaneContext, fault: TileFault): Assembly['panels'][nu
         ? []
         : [
             { label: 'Side channel', value: [mm(channelAt(context, fault)), ' from the left end'] },
+            {
+              label: 'Shows inside',
+              value: [
+                ...(feature.crossedBy ? [`along the underside of the ${feature.crossedBy}, from `] : ['about ']),
+                mm(fault.y),
+                ` up the slope${feature.crossedBy ? ' downward' : ''}`,
+              ],
+            },
             { label: 'Flashing under it', value: [cut(y1 - y0), ' long, ', cut(OVER_TAIL), ' past the tail'] },
           ]),
     ],
