@@ -3,6 +3,7 @@ import { readFileSync, readdirSync } from 'node:fs';
 import fc from 'fast-check';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { JOB_FORMAT_VERSION } from '#core';
 import { createApp } from './app.ts';
 import { type Database, migrate } from './database.ts';
 import { loadDemo } from './demo.ts';
@@ -78,7 +79,7 @@ describe('a file of an older version', () => {
   it('is taken in as it would be saved today: pitches as said, and a flue’s clearance still to be asked', async () => {
     const { id } = (await api.post('/api/jobs').send(old()).expect(201)).body;
     const { job } = (await api.get(`/api/jobs/${id}`).expect(200)).body;
-    expect([job.version, job.catalog]).toEqual([6, 2]);
+    expect([job.version, job.catalog]).toEqual([JOB_FORMAT_VERSION, 2]);
     expect(job.parts.map(({ pitch }: { pitch: unknown }) => pitch)).toEqual([6, 6, 4].map((rise) => ({ rise, run: 12 })));
     expect(job.features.find((one: { hot?: boolean }) => one.hot)).toMatchObject({ clearance: null });
     await api.put(`/api/jobs/${id}`).send({ version: 1, job }).expect(200);
