@@ -106,7 +106,7 @@ describe('a cross gable whose eaves stand above the slope’s', () => {
     fc.assert(
       fc.property(
         fc.record({
-          // lower ones are no walls: their eaves are set level
+          // beside a lower one there is no room for a flashing
           rise: fc.integer({ min: 50, max: 900 }),
           halfWidth: fc.integer({ min: 900, max: 1900 }),
           centre: fc.integer({ min: 2500, max: 6500 }),
