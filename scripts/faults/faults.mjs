@@ -386,7 +386,12 @@ export const FAULTS = [
     'if (standsAtBatten(water, state, from)) return;',
     'if (from.x0 > from.x1 + 1e9 && standsAtBatten(water, state, from)) return;',
   ],
-  ['a pan without its hem', 'details/sidewall/pans.ts', "=== free ? 'letIn' : 'open',", "=== free ? 'open' : 'open',"],
+  [
+    'what is turned up beside a wall lets water past',
+    'details/sidewall/side.ts',
+    "isFree(from) && isFree(to) ? 'letIn' : 'open'",
+    "isFree(from) && isFree(to) ? 'open' : 'open'",
+  ],
   [
     'counter-battens not ordered',
     'coverings/tile/battens.ts',
@@ -399,7 +404,12 @@ export const FAULTS = [
     'if (!isClipped) clips++;',
     'if (isClipped) clips += 0;',
   ],
-  ['a formed base whose rim is not stuck', 'details/pipe/pipe.ts', "holds: ['sealed'] }]", "holds: ['open'] }]"],
+  [
+    'a formed base whose rim is not stuck',
+    'details/pipe/pipe.ts',
+    "({ ...cover, holds: ['sealed'] })",
+    "({ ...cover, holds: ['open'] })",
+  ],
   [
     'no foot under a valley that begins on tile',
     'details/valley/valley.ts',

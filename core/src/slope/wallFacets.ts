@@ -1,6 +1,6 @@
 import { type Outline, slopeToWall } from '../roof/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
-import type { PlacedWall, PlaneContext } from './model.ts';
+import type { Front, PlacedWall, PlaneContext } from './model.ts';
 
 /** What a wall belongs to: itself, or the chimney, dormer or frame it is a face of. */
 export const detailOf = ({ id, face, partOf }: PlacedWall): string => (face && partOf) ?? id;
@@ -54,3 +54,6 @@ export const frontFacet = (context: { facet: string }, front: { id: string }): s
 
 /** Facet id of the back of a chimney or frame. */
 export const backFacet = (plane: string, id: string): string => `${plane}/${id}B`;
+
+/** The piece turned up a front that its cladding or counterflashing laps: its apron, or the sheet where that is left out. */
+export const turnedUpFront = ({ id, apron }: Front): string => `${id}-${apron === 'left out' ? 'M1' : 'A1'}`;

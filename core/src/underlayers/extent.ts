@@ -1,6 +1,7 @@
 import { type Stretch, layRows } from '../assembly/index.ts';
 import { slopeFactor } from '../roof/index.ts';
 import { type Requirements, leastOf } from '../rules/index.ts';
+import { LINE_TOLERANCE } from '../units/index.ts';
 
 export type BarrierExtent = {
   /** Level distance from the eave edge: overhang + wall + inside distance. */
@@ -62,6 +63,7 @@ export function underlaymentRows(
   // with two layers the row below the topmost must reach the top too
   const reach = layers >= 2 ? top + width - lap : top;
   const rows: UnderlaymentRow[] = layRows(from, reach, width, lap).map((row) => ({ ...row, layer: 1 }));
-  const trimmed = rows.map((row) => ({ ...row, to: Math.min(row.to, top) }));
+  // one that ends a hair below the top is drawn up to it
+  const trimmed = rows.map((row) => ({ ...row, to: row.to > top - LINE_TOLERANCE ? top : row.to }));
   return layers >= 2 ? [{ from, to: Math.min(from + lap, top), layer: 2 }, ...trimmed] : trimmed;
 }

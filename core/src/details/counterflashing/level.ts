@@ -14,7 +14,7 @@ import {
 import { chooseLengthMetal } from '../../catalog/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type Front, type PlaneContext, behind, foldedRound } from '../../slope/index.ts';
+import { type Front, type PlaneContext, behind, foldedRound, turnedUpFront } from '../../slope/index.ts';
 import { KEYS, face, lowEdge, noStock, regletFlat } from './masonry.ts';
 import { repairSteps } from './repair.ts';
 
@@ -35,7 +35,7 @@ export function planFront(context: PlaneContext, front: Front): Assembly {
     drop,
     height: front.height,
     repair: front.counter === 'repair',
-    on: `${front.id}-${front.apron === 'left out' ? 'M1' : 'A1'}`,
+    on: turnedUpFront(front),
     lay: wallFinish(context, 'face', front.x0, front.y),
     stock: chooseLengthMetal(catalog, 'reglet', covering.metal, { first: leastOf(rules, 'counterflashing.reglet'), second: drop, thickness: leastOf(rules, 'flashing.thickness') }), // prettier-ignore
   });

@@ -1,14 +1,13 @@
 import { type Assembly, cut, emptyAssembly, wallFinish } from '../../assembly/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type Front, type PlaneContext, claddingWords, frontFacet } from '../../slope/index.ts';
+import { type Front, type PlaneContext, claddingWords, frontFacet, turnedUpFront } from '../../slope/index.ts';
 import { ownerOf } from './membrane.ts';
 
 export function planCladding(context: PlaneContext, front: Front): Assembly {
   const clear = leastOf(context.rules, 'cladding.clearance') + context.surface.thickness;
   const what = claddingWords(context, front.cladding);
   const mark = `${front.id}-CL`;
-  const noApron = front.apron === 'left out';
   return {
     ...emptyAssembly,
     pieces: [
@@ -24,7 +23,7 @@ export function planCladding(context: PlaneContext, front: Front): Assembly {
           },
         ],
         lay: wallFinish(context, 'face', front.x0, front.y),
-        liesOn: [`${front.id}-${noApron ? 'M1' : 'A1'}`],
+        liesOn: [turnedUpFront(front)],
         keys: ['cladding.clearance'],
       },
     ],
@@ -34,7 +33,7 @@ export function planCladding(context: PlaneContext, front: Front): Assembly {
         detail: ownerOf(front),
         stage: 'finish',
         action: [
-          `${front.name}: close with ${what}, lapped over ${noApron ? 'the sheet turned up the wall' : 'the apron’s wall leg'}; lower edge `,
+          `${front.name}: close with ${what}, lapped over ${front.apron === 'left out' ? 'the sheet turned up the wall' : 'the apron’s wall leg'}; lower edge `,
           cut(leastOf(context.rules, 'cladding.clearance')),
           ' clear of the covering.',
         ],

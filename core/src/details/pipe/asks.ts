@@ -23,7 +23,8 @@ export function pipeAsks(context: BaseContext): Partial<Asks> {
   const legs = legsOf(context);
   const clear = (): number => leastOf(context.rules, 'fieldNails.fromWall');
   const { lines } = context;
-  const pierced = legs.filter(({ formed }) => !formed);
+  // under one base alone the sheet is cut tight round it: no hole, no collar
+  const inSheet = legs.filter(({ formed }) => !formed);
   const holes = byExtent(
     legs.map((leg) => {
       const { gap } = bootNeeds(context, leg);
@@ -46,11 +47,10 @@ export function pipeAsks(context: BaseContext): Partial<Asks> {
           ? [{ x0: x - lies.left - CLEAR_OF_JOINT, x1: x + lies.right + CLEAR_OF_JOINT }]
           : [],
       ),
-    // under one base alone the sheet is cut tight round it
-    pierced: pierced.map((leg) => around(context, leg, leg.clearance ?? 0)),
-    pipes: pierced.map((leg) => around(context, leg, 0)),
-    slits: legs.flatMap(({ x, y, half, lies, formed }) =>
-      lies && !formed ? [{ x0: x - lies.left - COLLAR, x1: x + lies.right + COLLAR, from: y - half }] : [],
+    pierced: inSheet.map((leg) => around(context, leg, leg.clearance ?? 0)),
+    pipes: inSheet.map((leg) => around(context, leg, 0)),
+    slits: inSheet.flatMap(({ x, y, half, lies }) =>
+      lies ? [{ x0: x - lies.left - COLLAR, x1: x + lies.right + COLLAR, from: y - half }] : [],
     ),
     // a tile's nail is at its head, under the course above: where a base lies over it too it only lies drier
     nailFree: legs.flatMap(({ feature, place, lies, x, reach }) =>

@@ -200,10 +200,11 @@ function bootOf(booted: Booted): Piece {
 function formedBase(booted: Booted): Piece {
   const { context, leg, place } = booted;
   const on = place.firstOver - 1;
+  const base = bootOf(booted);
   return {
-    ...bootOf(booted),
+    ...base,
     course: on,
-    covers: [{ ...bootOf(booted).covers[0]!, holds: ['sealed'] }],
+    covers: base.covers.map((cover) => ({ ...cover, holds: ['sealed'] })),
     lay: inCourse(context, on, 'pastAll', leg.x),
     liesOn: [courseMark(on)],
   };

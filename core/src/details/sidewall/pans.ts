@@ -1,6 +1,5 @@
 import {
   type Assembly,
-  type EdgeHold,
   type FlatPattern,
   type Piece,
   type Step,
@@ -30,7 +29,7 @@ import {
   wallFacetId,
 } from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
-import { besideWall } from './side.ts';
+import { besideWall, turnedUpBeside } from './side.ts';
 
 const KEYS: RuleKey[] = ['cover.roofLeg', 'cover.up', 'cover.lap', 'cover.longest', 'flashing.thickness'];
 
@@ -54,13 +53,11 @@ const panFlat = ({ roofLeg, wallLeg }: SidePiece, length: number): FlatPattern =
 
 /** A hemmed pan under the tiles beside a wall, from past the eave up in lengths, each over the one below; its other leg up the wall under what closes it there. */
 export function planPans(context: PlaneContext, wall: PlacedWall, item: SidePiece): Assembly {
-  const { lines, rules, facet } = context;
+  const { lines, rules } = context;
   const [from, to] = [lines.first, Math.min(wall.to, lines.end)];
   const pieces = cutBeside(wall, to - from, item.length, leastOf(rules, 'cover.lap')).map((stretch, i): Piece => {
     const [y0, y1] = [from + stretch.from, from + stretch.to];
     const flat = panFlat(item, y1 - y0);
-    const outline = besideWall(wall, item.roofLeg, y0, y1);
-    const free = wall.x + wall.side * item.roofLeg;
     return {
       mark: stepMark(wall, i + 1),
       detail: detailOf(wall),
@@ -68,14 +65,7 @@ export function planPans(context: PlaneContext, wall: PlacedWall, item: SidePiec
       ...cutFromStock(context, flat),
       flat,
       covers: [
-        {
-          facet,
-          outline,
-          // its hem keeps in what runs in it
-          holds: outline.map(([x], at): EdgeHold =>
-            x === free && outline[(at + 1) % outline.length]![0] === free ? 'letIn' : 'open',
-          ),
-        },
+        turnedUpBeside(context, wall, item.roofLeg, y0, y1),
         {
           facet: wallFacetId(context, wall),
           outline: onWall(context, wall, Math.max(0, y0), y1, 0, item.wallLeg),

@@ -1,5 +1,5 @@
-import { type Piece, inCourse } from '../../assembly/index.ts';
-import { type Outline, rectangle } from '../../roof/index.ts';
+import { type Cover, type EdgeHold, type Piece, inCourse } from '../../assembly/index.ts';
+import { type Outline, type Point, rectangle } from '../../roof/index.ts';
 import { leastOf, unheard } from '../../rules/index.ts';
 import {
   type PlacedWall,
@@ -8,6 +8,7 @@ import {
   besideFace,
   cornerPiece,
   detailOf,
+  faceAt,
   onWall,
   stepMark,
   wallFacetId,
@@ -23,6 +24,17 @@ export const besideWall = (wall: PlacedWall, reach: number, y0: number, y1: numb
   wall.lean === 0
     ? rectangle(Math.min(wall.x, wall.x + wall.side * reach), y0, Math.max(wall.x, wall.x + wall.side * reach), y1)
     : besideFace(wall, 0, reach, y0, y1);
+
+/** What runs beside a wall as a channel, its free side turned up all along: water neither gets past it nor leaves over it. */
+export function turnedUpBeside({ facet }: PlaneContext, wall: PlacedWall, width: number, y0: number, y1: number): Cover {
+  const outline = besideWall(wall, width, y0, y1);
+  const isFree = ([x, y]: Point): boolean => Math.abs(x - faceAt(wall, Math.max(y, 0))) > width / 2;
+  const holds = outline.map((from, i): EdgeHold => {
+    const to = outline[(i + 1) % outline.length]!;
+    return isFree(from) && isFree(to) ? 'letIn' : 'open';
+  });
+  return { facet, outline, holds };
+}
 
 /** One piece beside a wall: the course it belongs to (`n`), its number from the foot, and where it lies up the slope. */
 export type SideLine = {

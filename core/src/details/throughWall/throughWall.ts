@@ -25,7 +25,7 @@ import { type ItemOf, coatingFor, itemsOf, sealantFor } from '../../catalog/inde
 import type { FeatureOf } from '../../document/index.ts';
 import { rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
-import { type Front, type PlaneContext, cutFromStock, frontFacet } from '../../slope/index.ts';
+import { type Front, type PlaneContext, cutFromStock, frontFacet, turnedUpFront } from '../../slope/index.ts';
 import { inches } from '../../units/index.ts';
 import { cavityBehind, inCavity } from './cavity.ts';
 import { cavityInflow, inflowFigure } from './inflow.ts';
@@ -138,7 +138,7 @@ function ledgesOf(context: PlaneContext, wall: Wall): Piece[] {
       ...cutFromStock(context, flat),
       covers: [{ facet, outline: rectangle(front.x0 + from, low, front.x0 + to, joint), holds: HUNG_IN_WALL }],
       lay: layOf(context, wall, i / 1000),
-      liesOn: [i === 0 ? `${front.id}-A1` : `${front.id}-LG${i}`],
+      liesOn: [i === 0 ? turnedUpFront(front) : `${front.id}-LG${i}`],
       flat,
       keys: KEYS,
     };

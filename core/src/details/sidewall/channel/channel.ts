@@ -1,7 +1,5 @@
 import {
   type Assembly,
-  type Cover,
-  type EdgeHold,
   type FlatPattern,
   type Piece,
   type Step,
@@ -16,7 +14,7 @@ import {
   notInCatalog,
   rightAfter,
 } from '../../../assembly/index.ts';
-import { type Point, rectangle } from '../../../roof/index.ts';
+import { rectangle } from '../../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../../rules/index.ts';
 import {
   type Asks,
@@ -26,13 +24,13 @@ import {
   besideFace,
   cutBeside,
   cutFromStock,
-  faceAt,
   onWall,
   reachPastCrowns,
   wallFacetId,
 } from '../../../slope/index.ts';
 import { courseMark } from '../../../surface/index.ts';
 import { channelFindings } from './findings.ts';
+import { turnedUpBeside } from '../side.ts';
 import {
   type Channel,
   type Slanted,
@@ -45,17 +43,6 @@ import {
 } from './slanted.ts';
 
 const KEYS: RuleKey[] = ['channel.lap', 'channel.free', 'channel.freeboard'];
-
-/** What a length covers of the slope. Its free side is turned up all along: water neither gets past it nor leaves over it. */
-function channelCover(context: PlaneContext, wall: Slanted, { width }: Channel, y0: number, y1: number): Cover {
-  const outline = besideFace(wall, 0, width, y0, y1);
-  const isFree = ([x, y]: Point): boolean => Math.abs(x - faceAt(wall, Math.max(y, 0))) > width / 2;
-  const holds = outline.map((from, i): EdgeHold => {
-    const to = outline[(i + 1) % outline.length]!;
-    return isFree(from) && isFree(to) ? 'letIn' : 'open';
-  });
-  return { facet: context.facet, outline, holds };
-}
 
 /** Along a wall at an angle the tiles end short of it, and none of their nails goes through the channel. */
 export function channelAsks(context: BaseContext): Partial<Asks> {
@@ -121,7 +108,7 @@ function channelPieces(context: PlaneContext, wall: Slanted, channel: Channel, f
       role: 'channel',
       ...(channel.made === 'metal' ? { ...cutFromStock(context, flat), flat } : channel.item ? { product: channel.item.id } : {}),
       covers: [
-        channelCover(context, wall, channel, y0, y1),
+        turnedUpBeside(context, wall, channel.width, y0, y1),
         { facet: wallFacetId(context, wall), outline: onWall(context, wall, Math.max(0, y0), y1, 0, up), holds: ['open'] },
       ],
       lay: inCourse(context, over, 'backPiece', wall.x + (i + 1) / 1000),
