@@ -122,6 +122,25 @@ describe('a tiled wash-house', () => {
   );
 });
 
+describe('one job after another', () => {
+  scene('is planned and judged by the workers the one before has left, each by its own covering', async (page) => {
+    const begun: string[] = [];
+    page.on('worker', (worker) => begun.push(worker.url()));
+    for (const [name, told] of [
+      ['Keeper’s Cottage: slate porch', '16 courses at 194 mm · SW1 16 soakers'],
+      ['Keeper’s Cottage: wash-house', '8 courses at 289 mm'],
+      ['Keeper’s Cottage: slate porch', '16 courses at 194 mm · SW1 16 soakers'],
+    ] as const) {
+      await openJob(page, name);
+      await summary(page).toBe(told);
+      await judged(page);
+      await page.getByRole('link', { name: 'Ruvet, all jobs' }).click();
+    }
+    // the page may have had both before
+    expect(new Set(begun).size).toBe(begun.length);
+  });
+});
+
 describe('the cottage’s back slope and outshot', () => {
   scene('have the figures of their sheet: battens, chimney, valleys', async (page) => {
     await openJob(page, 'Keeper’s Cottage: back slope and outshot');

@@ -19,23 +19,22 @@ const NONE: readonly string[] = [];
 /** What a plan depends on: ticking a line as done, or another name, changes nothing about the roof. */
 const roofOf = (job: Job): string => JSON.stringify({ ...job, name: '', note: '', done: [], holdsBar: undefined });
 
-/** A planner without a job, and the library it knows: the first plan of a new one takes several times as long as the next. */
-let resting: { readonly worker: Worker; readonly library: Library } | undefined;
+/** A planner without a job: the first plan of a new one takes several times as long as the next. */
+let resting: Worker | undefined;
 
 function plannerFor(library: Library): Worker {
-  const found = resting;
+  const worker = resting ?? new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
   resting = undefined;
-  if (found?.library === library) return found.worker;
-  found?.worker.terminate();
-  const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
   worker.postMessage({ library } satisfies Ask);
   return worker;
 }
 
-function rest(worker: Worker, library: Library): void {
+function rest(worker: Worker): void {
   worker.onmessage = null;
-  resting?.worker.terminate();
-  resting = { worker, library };
+  // it tries no more fixes on a roof nobody looks at
+  worker.postMessage({ library: undefined } satisfies Ask);
+  resting?.terminate();
+  resting = worker;
 }
 
 /** Plans the job in a worker, so that typing never waits. Of the jobs that come while it plans, only the newest is planned next. */
@@ -68,7 +67,7 @@ export function usePlan(job: Job, library: Library): Planning {
       if (next) send(next.job, next.roof);
       next = undefined;
     };
-    return () => (planning === undefined ? rest(worker, library) : worker.terminate());
+    return () => (planning === undefined ? rest(worker) : worker.terminate());
   }, [library]);
   // what else the job says has no part in its plan
   const askNow = useEffectEvent(() => ask.current?.(job, roof));

@@ -1,14 +1,15 @@
 import { type Job, type Library, type Plan, isSound, keptPlans, mendable, planJob } from '#core';
 
-/** The library comes first, then jobs to be planned with it. */
-export type Ask = { readonly library: Library } | { readonly job: Job };
+/** The library comes first, then jobs to be planned with it; none where there is no more to plan for now. */
+export type Ask = { readonly library: Library | undefined } | { readonly job: Job };
 /** `sound`: the first findings of the groups whose button does what it says. It follows a plan that stays a moment. */
 export type Answer = { readonly plan: Plan } | { readonly problem: string } | { readonly sound: readonly string[] };
 
 const tell = (answer: Answer): void => postMessage(answer);
 
 let library: Library | undefined;
-const kept = keptPlans();
+/** Slopes planned before, with this library. */
+let kept = keptPlans();
 
 /** While somebody types, plan follows on plan: fixes are tried on one that stays. */
 const CALM_MS = 300;
@@ -29,7 +30,11 @@ function tryFixes(job: Job, { findings }: Plan): void {
 
 addEventListener('message', ({ data }: MessageEvent<Ask>) => {
   clearTimeout(trying);
-  if ('library' in data) return void (library = data.library);
+  if ('library' in data) {
+    library = data.library;
+    kept = keptPlans();
+    return;
+  }
   try {
     const plan = planJob(data.job, library!, kept);
     tell({ plan });

@@ -24,6 +24,24 @@ type Question = { readonly assembly: Assembly; readonly key: string };
 const idle: Worker[] = [];
 /** The findings and the lap bench ask at the same time. */
 const MAX_IDLE = 2;
+/** One that nobody waits for any more may so long finish what it does. */
+const LAST_MS = 1500;
+
+function rest(worker: Worker): void {
+  worker.onmessage = null;
+  if (idle.length < MAX_IDLE) idle.push(worker);
+  else worker.terminate();
+}
+
+/** Its answer comes too late: it rests when it is done, unless that takes long. */
+function leave(worker: Worker): void {
+  const ended = setTimeout(() => worker.terminate(), LAST_MS);
+  worker.onmessage = ({ data }: MessageEvent<Answer>) => {
+    if (data.what === 'progress') return;
+    clearTimeout(ended);
+    rest(worker);
+  };
+}
 
 type Kind = Exclude<Answer['what'], 'progress'>;
 type AnswerOf<K extends Kind> = Extract<Answer, { what: K }>;
@@ -57,8 +75,7 @@ export function useWater<K extends Kind>(
       running = worker;
       worker.onmessage = ({ data }: MessageEvent<Answer>) => {
         if (data.what === 'progress') return setProgress({ assembly, key, share: data.share });
-        if (idle.length < MAX_IDLE) idle.push(worker);
-        else worker.terminate();
+        rest(worker);
         running = undefined;
         setAnswer(data as AnswerOf<K>);
         setJudged({ assembly, key });
@@ -68,7 +85,7 @@ export function useWater<K extends Kind>(
     const soon = setTimeout(start, calm());
     stop.current = () => {
       clearTimeout(soon);
-      running?.terminate();
+      if (running) leave(running);
       running = undefined;
     };
     return stop.current;
