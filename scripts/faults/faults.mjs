@@ -425,8 +425,8 @@ export const FAULTS = [
   [
     'columns numbered from nought',
     'surface/surface.ts',
-    'Math.floor((x - start) / width) - first + 1',
-    'Math.floor((x - start) / width) - first',
+    'Math.floor((x - start) / columns.width) + 1',
+    'Math.floor((x - start) / columns.width)',
   ],
   // exchange
   [

@@ -182,6 +182,18 @@ describe('other repairs', () => {
     expect(line(made, 'Press course')).toBe('');
   });
 
+  it('in tiles number whole ones: as many come off as the columns that are named', () => {
+    const made = repaired('boot', 'P1', true, demoFile('keepers-cottage-front'));
+    // the base is 500 wide about 4390, and a tile's width beside it: 3805 to 4975 is in columns 13 to 17
+    expect(line(made, 'stack them by strip')).toContain('5 of each of courses 7 to 5, columns 13 to 17.');
+    expect(line(made, 'Lay course 6 back')).toContain('5 pieces');
+    // along the wall at an angle, by its sheet: cut tiles under half in courses 3 to 8 are one piece with the tile beside them
+    const run = told(repaired('step run', 'SW1', true, demoFile('keepers-cottage-front')));
+    expect(run.find((one) => one.includes('stack them by strip'))).toContain(
+      '2 of each of courses 14 to 9, columns 29 to 30; 1 of each of courses 8 to 3, column 29; 2 of each of courses 2 to 1, columns 28 to 29.',
+    );
+  });
+
   it('whose detail is not on the roof is told, and the whole roof planned', () => {
     const made = plan({ ...slopeWith(['pipe']), work: { kind: 'repair', what: 'boot', of: 'P9', reuse: true } });
     expect(made.repair).toBeUndefined();

@@ -19,8 +19,17 @@ import { findItem, itemsOf, sealantFor } from '../catalog/index.ts';
 import { type Job, type Repair, REPAIRS, type WorkOf } from '../document/index.ts';
 import { type Span, bounds, clipSpans, spansAcross } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
-import { type PlaneContext, type TileFault, channelAt, cutAlong, footprint, tileFaultsOn } from '../slope/index.ts';
-import { buttLine, chalkLine, columnsWithin, courseMark, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
+import { type PlaneContext, type TileFault, channelAt, cutAlong, faceAt, footprint, tileFaultsOn } from '../slope/index.ts';
+import {
+  type LockedColumns,
+  buttLine,
+  chalkLine,
+  columnSpan,
+  columnsWithin,
+  courseMark,
+  lastCourseAtOrBelow,
+  lastCourseBelow,
+} from '../surface/index.ts';
 import { inches, isOver, stepsToReach } from '../units/index.ts';
 import { type Roof, roofLine } from './roofLine.ts';
 import { SUSPECT, surveyLine } from './survey.ts';
@@ -165,7 +174,7 @@ function offLines(roof: Roof, { off }: How, patches: readonly Counted[], work: W
         step({
           plane: plane.id,
           action: [
-            `Take off ${courses}, `, mm(x0), ' to ', mm(x1), ` from the left end where they pass it: about ${shingles} pieces. ${PULL[covering.kind]}${work.reuse && !surface.columns ? ' Stack them by course, a pile a side.' : ''}`,
+            `Take off ${courses}, `, mm(x0), ' to ', mm(x1), ` from the left end where they pass it: about ${shingles} ${shingles === 1 ? 'piece' : 'pieces'}. ${PULL[covering.kind]}${work.reuse && !surface.columns ? ' Stack them by course, a pile a side.' : ''}`,
           ], // prettier-ignore
           people: 2,
         }),
@@ -176,18 +185,36 @@ function offLines(roof: Roof, { off }: How, patches: readonly Counted[], work: W
 }
 
 /** Tiles go back where they lay: how each is numbered on its back, a stack for each strip. */
-function stacks({ context: { surface }, spanAt, counts }: Counted): Words[] {
-  const { columns } = surface;
-  if (!columns) return [];
-  const of = ({ course, units }: CourseCount): string => {
-    const [a, b] = columnsWithin(columns, course, spanAt(course));
-    return `${units} of course ${course}, ${course}/${a}${b > a ? ` to ${course}/${b}` : ''}`;
-  };
-  const there = counts.filter(({ units }) => units > 0).toReversed();
-  return there.length === 0
-    ? []
-    : [[`Number each on its back, course and column from the left, and stack them by strip: ${there.map(of).join('; ')}.`]];
+function stacks({ context: { surface }, counts }: Counted): Words[] {
+  if (!surface.columns) return [];
+  const strips = counts
+    .filter(({ units }) => units > 0)
+    .toReversed()
+    .map(({ course, units, columns }) => ({ course, units, within: [columns[0]!, columns.at(-1)!] as const }));
+  // courses of which the same is taken are told together
+  const alike: (typeof strips)[] = [];
+  for (const strip of strips) {
+    const same = alike.at(-1)?.[0];
+    if (same?.units === strip.units && same.within.join() === strip.within.join()) alike.at(-1)!.push(strip);
+    else alike.push([strip]);
+  }
+  const told = alike.map((group) => {
+    const [{ course, units, within: [a, b] }, last] = [group[0]!, group.at(-1)!.course]; // prettier-ignore
+    return course === last
+      ? `${units} of course ${course}, ${course}/${a}${b > a ? ` to ${course}/${b}` : ''}`
+      : `${units} of each of courses ${course} to ${last}, ${b > a ? `columns ${a} to ${b}` : `column ${a}`}`;
+  });
+  const lines = Array.from({ length: Math.ceil(told.length / STACKS_A_LINE) }, (_, i) =>
+    told.slice(i * STACKS_A_LINE, (i + 1) * STACKS_A_LINE).join('; '),
+  );
+  return lines.map((stacked, i) => [
+    i === 0
+      ? `Number each on its back, course and column from the left, and stack them by strip: ${stacked}.`
+      : `Stack beside them: ${stacked}.`,
+  ]);
 }
+/** More would not be read at a glance. */
+const STACKS_A_LINE = 4;
 
 /** What closes a slope over its last course, where a patch goes up to it: how it is opened, and how it is closed again. */
 function closedBy(roof: Roof, { context, to, spanAt }: Patch): { readonly off: Words; readonly back: Step } | undefined {
@@ -277,6 +304,8 @@ const deckSeen = ({ context }: Patch): Step =>
 type CourseCount = {
   readonly course: number;
   readonly units: number;
+  /** Of tiles in columns: which, counted from the left end. */
+  readonly columns: readonly number[];
   readonly nails: readonly (readonly [product: string, count: number])[];
 };
 
@@ -289,19 +318,42 @@ function coursesOf({ assembly, marks }: Marked, { context, from, to, spanAt }: P
     const mark = (marks.get(plane.id) ?? '') + courseMark(course);
     const piece = assembly.pieces.find((one) => one.mark === mark);
     const y = buttLine(lines, course) + lines.gauge / 2;
-    const spans = (piece?.covers ?? [])
+    const whole = (piece?.covers ?? [])
       .filter((cover) => cover.facet === facet)
-      .flatMap(({ outline }) => clipSpans(spansAcross(outline, y), x0, x1));
+      .flatMap(({ outline }) => spansAcross(outline, y));
+    const spans = clipSpans(whole, x0, x1);
+    const columns = surface.columns && columnsTaken(surface.columns, course, whole, spans);
     const nails = new Map<string, number>();
     for (const one of assembly.fasteners)
       if (one.piece === mark && one.facet === facet && one.at[0] > x0 && one.at[0] < x1)
         nails.set(one.product, (nails.get(one.product) ?? 0) + 1);
     return {
       course,
-      units: spans.reduce((sum, [a, b]) => sum + stepsToReach(b - a, surface.columns?.width ?? surface.unit.width), 0),
+      units: columns?.length ?? spans.reduce((sum, [a, b]) => sum + stepsToReach(b - a, surface.unit.width), 0),
+      columns: columns ?? [],
       nails: [...nails],
     };
   });
+}
+
+/**
+ * Numbers of the tiles of a course that come off over some stretches of it: each comes off whole, however little of it is in the way. What is left at an end of the
+ * course under half a tile is cut from one piece with the tile beside it.
+ */
+function columnsTaken(columns: LockedColumns, course: number, whole: readonly Span[], taken: readonly Span[]): number[] {
+  const ends = [Math.min(...whole.map(([from]) => from)), Math.max(...whole.map(([, to]) => to))] as const;
+  const [first, last] = columnsWithin(columns, course, ends);
+  const isPart = (number: number): boolean => {
+    const [from, to] = columnSpan(columns, course, number);
+    return Math.min(ends[1], to) - Math.max(ends[0], from) < columns.width / 2;
+  };
+  const own = (number: number): number =>
+    Math.min(last - (isPart(last) ? 1 : 0), Math.max(first + (isPart(first) ? 1 : 0), number));
+  const numbers = taken.flatMap((span) => {
+    const [a, b] = columnsWithin(columns, course, span);
+    return Array.from({ length: b - a + 1 }, (_, i) => own(a + i));
+  });
+  return [...new Set(numbers)].sort((a, b) => a - b);
 }
 
 /** The courses of a patch laid again, each where it belongs between what is flashed, and the seal of the one above pressed down. */
@@ -348,7 +400,7 @@ function layBack(roof: Marked, patch: Counted, work: WorkOf<'repair'>): Step[] {
             `Lay course ${course} ${work.reuse ? 'back' : 'anew'}, ${units} ${units === 1 ? 'piece' : 'pieces'}, butt at `, mm(buttLine(lines, course)), '.',
             ...(atValley ? valleyWords(context, atValley) : []),
           ],
-          ...(count > 0 ? { fasteners: [`${count} nails, in the line of the course beside it, none in an old hole`] } : {}),
+          ...(count > 0 ? { fasteners: [`${count} ${count === 1 ? 'nail' : 'nails'}, in the line of the course beside it, none in an old hole`] } : {}),
           uses: [
             ...nails.map(([product, n]) => ({ product, name: findItem(roof.library.catalog, 'nail', product)?.name ?? product, amount: n, unit: 'pieces' as const })),
             ...(work.reuse ? [] : [piecesOf(item, unit, units)]),
@@ -502,7 +554,7 @@ function howOf(roof: Roof, { what, of }: WorkOf<'repair'>): How | undefined {
             context,
             from: 1,
             to: context.lines.count,
-            spanAt: () => (wall.side === 1 ? [wall.x, wall.x + side] : [wall.x - side, wall.x]),
+            spanAt: (n) => besideWall(context, wall, n),
           },
         ],
         keeps: all,
@@ -589,23 +641,28 @@ function howOf(roof: Roof, { what, of }: WorkOf<'repair'>): How | undefined {
         },
       };
     }
-    case 'side channel':
-    case 'one tile': {
+    case 'side channel': {
       const fault = context && tileFaultsOn(context).find((one) => one.feature.id === of);
       if (!context || !fault) return undefined;
       return {
-        patches: [tilesOff(context, fault)],
+        patches: [besideChannel(context, fault)],
         keeps: all,
         off: [],
-        worth:
-          what === 'one tile'
-            ? cureOf(
-                'mend what let it crack: a batten that gives, a foot',
-                'the tiles round it break as they are propped: then it is a patch',
-              )
-            : cureOf('move what lies in the channel', 'the sheet below is torn: then it is patched first'),
+        worth: cureOf('move what lies in the channel', 'the sheet below is torn: then it is patched first'),
       };
     }
+    case 'one tile':
+      if (feature?.kind !== 'tileFault' || !context) return undefined;
+      // its own line tells all: nothing else comes off
+      return {
+        patches: [],
+        keeps: all,
+        off: [],
+        worth: cureOf(
+          'mend what let it crack: a batten that gives, a foot',
+          'the tiles round it break as they are propped: then it is a patch',
+        ),
+      };
     case 'valley': {
       const valley = roof.valleys.find(({ id }) => id === of);
       if (!valley) return undefined;
@@ -636,13 +693,19 @@ function howOf(roof: Roof, { what, of }: WorkOf<'repair'>): How | undefined {
   }
 }
 
-/** The tiles of one course that are lifted: the faulty one, or those on both sides of its side channel. */
-function tilesOff(context: PlaneContext, fault: TileFault): Patch {
+/** As wide as a unit beside a wall, in one course of it: where the wall stands at an angle it is elsewhere in each. */
+function besideWall({ lines, surface }: PlaneContext, wall: PlaneContext['walls'][number], course: number): Span {
+  const faces = [buttLine(lines, course), chalkLine(lines, course)].map((y) => faceAt(wall, y));
+  return wall.side === 1
+    ? [Math.min(...faces), Math.max(...faces) + surface.unit.width]
+    : [Math.min(...faces) - surface.unit.width, Math.max(...faces)];
+}
+
+/** The tiles of one course on both sides of a side channel. */
+function besideChannel(context: PlaneContext, fault: TileFault): Patch {
   const width = context.surface.columns?.width ?? context.surface.unit.width;
   const lock = channelAt(context, fault);
-  const one: Span = fault.x < lock ? [lock - width, lock] : [lock, lock + width];
-  const span = fault.feature.fault === 'tile cracked' ? one : ([lock - width, lock + width] as const);
-  return { context, from: fault.course, to: fault.course, spanAt: () => span };
+  return { context, from: fault.course, to: fault.course, spanAt: () => [lock - width, lock + width] };
 }
 
 const cureOf = (cannot: string, stop: string): Worth => ({ is: 'cure', lasts: 'as long as the covering round it', cannot, stop });

@@ -12,7 +12,7 @@ import { type RunLine, holdWords } from './index.ts';
 
 /** What a crew is told to do: every line begins with one of these, after the name of what it is done to. */
 const VERBS =
-  /^(Band|Bend|Board|Break|Brush|Cap|Clear|Close|Count|Cover|Cross|Cut|Dress|Fill|Fix|Frame|Go|Grind|Hand|Hang|Have|Hose|Lay|Leave|Lift|Look|Nail|Note|Open|Photograph|Press|Put|Rake|Refix|Saw|Set|Slide|Snap|Sort|Start|Stop|Stick|Strip|Take|Tape|Tell|Tighten|Turn|Unroll|Walk|Weave|Wedge|Work|Write)\b/i;
+  /^(Band|Bend|Board|Break|Brush|Cap|Clear|Close|Count|Cover|Cross|Cut|Dress|Drill|Dry-fit|Fill|Fix|Frame|Go|Grind|Hand|Hang|Have|Hose|Lay|Leave|Lift|Look|Nail|Note|Number|Open|Photograph|Press|Push|Put|Rake|Refix|Saw|Set|Slide|Snap|Sort|Start|Stop|Stick|Strip|Take|Tape|Tell|Tighten|Turn|Unroll|Walk|Weave|Wedge|Work|Write)\b/i;
 /** Two layers of old shingles, 500 ft² of them a day. */
 const STRIPPED = { kind: 're-roof', old: 'shingles', layers: 2, perDay: 500 * 304.8 ** 2, load: pounds(4000) } as const;
 /** A line fits a phone without scrolling. */
@@ -37,6 +37,8 @@ function faults(line: RunLine, counted: number, system: UnitSystem): string[] {
     ...(fasteners !== undefined && counted > 0 && !/\b(above|along|at|in|into|high on|inboard|near|on|to) /.test(fasteners)
       ? [said(`no place: ${fasteners}`)]
       : []),
+    // it is told as it stands, whichever units are asked for
+    ...(/\d ?(ft|in|lb|mm|m|kg)\b|\d["']/.test(line.caution ?? '') ? [said(`a measure in a caution: ${line.caution}`)] : []),
     ...(line.holdPoint !== undefined && !/^[a-z0-9]/.test(line.holdPoint) ? [said(`no order: ${line.holdPoint}`)] : []),
   ];
 }
@@ -58,6 +60,7 @@ describe('a line of the run sheet', () => {
     ['the slate porch', demoFile('keepers-cottage-porch')],
     ['the tiled wash-house', demoFile('keepers-cottage-wash-house')],
     ['the tiled back slope', demoFile('keepers-cottage-back')],
+    ['the tiled front slope', demoFile('keepers-cottage-front')],
     [
       'a tiled slope with a wall, a chimney, a skylight and a pipe',
       backSlope((job) => {
@@ -76,6 +79,14 @@ describe('a line of the run sheet', () => {
   it('does so in every repair of the house, new or laid again', () => {
     const job = demoHouse();
     for (const { what, of } of possibleRepairs(job, ['V1', 'V2']))
+      for (const reuse of [true, false]) expect(wrong({ ...job, work: { kind: 'repair', what, of, reuse } })).toEqual([]);
+  });
+
+  it('does so in every repair of a tiled slope, a cracked tile and a blocked channel among them', () => {
+    const job = demoFile('keepers-cottage-front');
+    const fault = job.features.find((one) => one.kind === 'tileFault')!;
+    job.features.push({ ...fault, id: 'TF2', name: 'Cracked tile', fault: 'tile cracked', crossedBy: null });
+    for (const { what, of } of possibleRepairs(job, []))
       for (const reuse of [true, false]) expect(wrong({ ...job, work: { kind: 'repair', what, of, reuse } })).toEqual([]);
   });
 

@@ -8,6 +8,18 @@ export type LockedColumns = { readonly from: number; readonly width: number; rea
 export const columnStart = ({ from, width, broken }: LockedColumns, course: number): number =>
   from + (broken && course % 2 === 0 ? width / 2 : 0);
 
+/** Where the column begins that holds the slope's left end, or begins there. */
+function firstColumn(columns: LockedColumns, course: number): number {
+  const start = columnStart(columns, course);
+  return start + columns.width * Math.floor(-start / columns.width + LINE_TOLERANCE);
+}
+
+/** From where to where a column of a course lies, by its number from the slope's left end; millimetres. */
+export function columnSpan(columns: LockedColumns, course: number, number: number): readonly [number, number] {
+  const from = firstColumn(columns, course) + columns.width * (number - 1);
+  return [from, from + columns.width];
+}
+
 /**
  * Numbers, counted from the slope's left end, of the columns of a course that a stretch along the eave takes in; a cut one at the end counts. Columns 300 wide from
  * the left, 3000 to 3600: 11 and 12.
@@ -17,11 +29,8 @@ export function columnsWithin(
   course: number,
   [x0, x1]: readonly [number, number],
 ): readonly [number, number] {
-  const { width } = columns;
-  const start = columnStart(columns, course);
-  // the column that holds the left end, or begins there
-  const first = Math.floor(-start / width + LINE_TOLERANCE);
-  const at = (x: number): number => Math.floor((x - start) / width) - first + 1;
+  const start = firstColumn(columns, course);
+  const at = (x: number): number => Math.floor((x - start) / columns.width) + 1;
   return [Math.max(1, at(x0 + LINE_TOLERANCE)), Math.max(1, at(x1 - LINE_TOLERANCE))];
 }
 

@@ -84,7 +84,7 @@ export function planEaveMetal(context: PlaneContext): Assembly & { first: Piece[
           ' apart, high on the flange',
         ],
         people: 1,
-        caution: 'Cut edges: gloves. Ladder tied, 3 ft past the eave.',
+        caution: 'Cut edges: gloves. Ladder tied.',
         keys: EDGE_KEYS,
       }),
     );

@@ -28,7 +28,7 @@ describe('a conduit through one base formed to the tile', () => {
     expect([x0, x1, y0, y1]).toEqual([5975, 6105, 2685, 2815]);
     expect(base.course).toBe(9);
     expect(told(planned)).toContain('drill the tile of course 9 round the pipe, a hole 2 mm open, with a diamond bit, no hammer');
-    expect(told(planned)).toContain('sealant on the tile first, then set formed base P2-B on course 9, centre 2750 mm');
+    expect(told(planned)).toContain('put sealant on the tile, then set formed base P2-B on course 9, centre 2750 mm');
     expect(planned.order.find(({ product }) => product === 'pellwick-formed-base-25')!.needed).toBe(1);
     // nothing of it at the sheet
     expect(planned.pieces.filter(({ detail, role }) => detail === 'P2' && role === 'collar')).toEqual([]);

@@ -216,7 +216,7 @@ function formedStep({ context, leg, boot, place }: Booted, piece: Piece): Step {
     course: place.firstOver - 1,
     stage: 'covering',
     action: [
-      `${leg.name}: sealant on the tile first, then set formed base ${piece.mark} on course ${place.firstOver - 1}, centre `,
+      `${leg.name}: put sealant on the tile, then set formed base ${piece.mark} on course ${place.firstOver - 1}, centre `,
       mm(leg.y),
       ' up the slope; form its rim to the tile all round and press it down.',
     ],

@@ -105,7 +105,9 @@ describe('as repairs', () => {
     expect(lines.join('\n')).toContain('about 2 pieces');
     expect(lines.join('\n')).toContain('stack them by strip: 2 of course 9, 9/11 to 9/12.');
     expect(lines.join('\n')).toContain('Look battens and sheet over');
-    expect(lines.join('\n')).toContain('rake the debris out and rinse it');
+    expect(lines.join('\n')).toContain(
+      'rake the debris out of the side channel of course 9, 3309 mm from the left end, and rinse it.',
+    );
     expect(lines.length).toBeLessThan(22);
   });
 
@@ -113,6 +115,8 @@ describe('as repairs', () => {
     const made = plan({ fault: 'tile cracked', crossedBy: null }, { kind: 'repair', what: 'one tile', of: 'TF1', reuse: false });
     expect(made.order.find(({ product }) => product === 'brindlecombe-roll')?.needed).toBe(1);
     expect(told(made).join('\n')).toContain('change the tile of course 9');
+    // it comes out and the new one goes in by that line alone
+    expect(told(made).join('\n')).not.toMatch(/Take off course|Lay course|stack them/);
     expect(checkDrainage(made, finished).problems).toEqual([]);
   });
 });

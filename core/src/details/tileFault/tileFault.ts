@@ -9,6 +9,7 @@ import {
   laid,
   mm,
   notInCatalog,
+  piecesOf,
 } from '../../assembly/index.ts';
 import { type Catalog, type ItemOf, itemsOf } from '../../catalog/index.ts';
 import { rectangle } from '../../roof/index.ts';
@@ -34,7 +35,7 @@ function planFault(context: PlaneContext, fault: TileFault): Assembly {
   return {
     ...emptyAssembly,
     pieces: [flashing, plate],
-    steps: [patchStep(context, fault, [flashing, plate])],
+    steps: [clearStep(context, fault, flashing), patchStep(context, fault, [flashing, plate])],
     findings: flashing.product
       ? []
       : [
@@ -110,24 +111,40 @@ const KEPT_APART = {
   plastic: ' What lies there stays, eased so that no edge stands up in the channel.',
 } as const;
 
-function patchStep(context: PlaneContext, fault: TileFault, [flashing, plate]: readonly [Piece, Piece]): Step {
+function clearStep(context: PlaneContext, fault: TileFault, { lay }: Piece): Step {
   const { feature, course } = fault;
-  const [y0, y1] = stretchOf(context, fault);
-  const done = feature.fault === 'side channel blocked' ? 'rake the debris out and rinse it' : 'clear it of bits';
-  return laid([flashing, plate], {
+  const isBlocked = feature.fault === 'side channel blocked';
+  return {
+    lay,
+    detail: feature.id,
     course,
     stage: 'covering',
     action: [
-      `${feature.name}: at the side channel of course ${course}, `,
+      `${feature.name}: ${isBlocked ? 'rake the debris' : 'clear bits'} out of the side channel of course ${course}, `,
       mm(channelAt(context, fault)),
-      ` from the left end, ${done}. Stick flashing ${flashing.mark} adhesive up to the tile’s lower face, `,
+      ` from the left end${isBlocked ? ', and rinse it' : ''}.`,
+      feature.crossedBy ? KEPT_APART[feature.crossedBy] : '',
+    ],
+    pieces: [],
+    people: 1,
+    caution: 'Whole foot on a tile’s lower edge, over the batten, never mid-tile.',
+    keys: [],
+  };
+}
+
+function patchStep(context: PlaneContext, fault: TileFault, [flashing, plate]: readonly [Piece, Piece]): Step {
+  const [y0, y1] = stretchOf(context, fault);
+  return laid([flashing, plate], {
+    course: fault.course,
+    stage: 'covering',
+    action: [
+      `${fault.feature.name}: stick flashing ${flashing.mark} adhesive up to the tile’s lower face, `,
       cut(y1 - y0),
       ' long: from ',
       cut(UPHILL),
       ' uphill of the fault to ',
       cut(OVER_TAIL),
       ` past its tail, over the tile below; plate ${plate.mark} under it all its length.`,
-      feature.crossedBy ? KEPT_APART[feature.crossedBy] : '',
     ],
     people: 1,
     caution: 'Whole foot on a tile’s lower edge, over the batten, never mid-tile.',
@@ -147,6 +164,13 @@ function changeStep(context: PlaneContext, { feature, course, x }: TileFault): S
       ' from the left end: prop the tails of the two above and the one beside that laps it on wedges, lift its nib off the batten, slide it out; the new one in the same way, into both its locks.',
     ],
     pieces: [],
+    uses: [
+      piecesOf(
+        context.catalog.items.find(({ id }) => id === context.surface.product),
+        'tile',
+        1,
+      ),
+    ],
     people: 1,
     caution: 'Whole foot on a tile’s lower edge, over the batten, never mid-tile; a cracked one cuts: gloves.',
     holdPoint: 'new tile down in both its locks, wedges out',

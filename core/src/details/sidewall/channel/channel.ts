@@ -73,6 +73,7 @@ export const planChannels = (context: PlaneContext): Assembly =>
             battenEnds(context, wall, channel),
             ...(foot ? [footStep(context, wall, foot)] : []),
             channelStep(context, wall, pieces),
+            cutTilesStep(context, wall, pieces.at(-1)!),
           ],
           findings: [
             ...findings,
@@ -178,9 +179,7 @@ function battenEnds(context: PlaneContext, wall: Slanted, channel: Channel): Ste
     action: [
       `${wall.name}: cut the battens back `,
       cut(channel.width + leastOf(context.rules, 'channel.free')),
-      ` from its face, without touching the sheet; ${ENDS[wall.slant.rafter]}. Channel’s floor `,
-      cut(channel.depth),
-      ' below its side, lower than the battens’ upper face all along.',
+      ` from its face, without touching the sheet; ${ENDS[wall.slant.rafter]}.`,
     ],
     pieces: [],
     people: 1,
@@ -218,12 +217,30 @@ function channelStep(context: PlaneContext, wall: Slanted, pieces: readonly Piec
       ...ends,
       ', ',
       cut(leastOf(rules, 'channel.free')),
-      ' free beside it to move. Cut tiles over it: lug off, a new hole where the nail misses the channel',
-      wall.slant.mortar ? ', bedded on the bonding strip alone, none in the channel.' : ', no mortar.',
+      ' free beside it to move.',
     ],
-    fasteners: ['0 nails through the channel: clipped at its side board, cut tiles by their new holes'],
+    fasteners: ['0 nails through the channel: clipped at its side board'],
     people: 1,
-    holdPoint: 'clear all the way down, floor below the battens, no nail in it',
+    holdPoint: 'clear all the way down, floor below the battens',
     keys: KEYS,
   });
+}
+
+/** How the tiles are cut that drain into it. */
+function cutTilesStep(context: PlaneContext, wall: Slanted, channel: Piece): Step {
+  return {
+    lay: rightAfter(channel.lay, 1),
+    detail: wall.id,
+    course: firstOver(context, wall),
+    stage: 'covering',
+    action: [
+      `${wall.name}: cut the last tile of each course over the channel: lug off, a new hole where the nail misses it`,
+      wall.slant.mortar ? ', bedded on the bonding strip alone, no mortar in the channel.' : ', no mortar.',
+    ],
+    pieces: [],
+    people: 1,
+    holdPoint: 'no nail in the channel, nothing fallen into it',
+    caution: 'Silica dust: wet cutting or extraction, mask; eyes and ears.',
+    keys: KEYS,
+  };
 }
