@@ -127,12 +127,12 @@ describe('one job after another', () => {
     const begun: string[] = [];
     page.on('worker', (worker) => begun.push(worker.url()));
     for (const [name, told] of [
-      ['Keeper’s Cottage: slate porch', '16 courses at 194 mm · SW1 16 soakers'],
-      ['Keeper’s Cottage: wash-house', '8 courses at 289 mm'],
-      ['Keeper’s Cottage: slate porch', '16 courses at 194 mm · SW1 16 soakers'],
+      ['Keeper’s Cottage: slate porch', /^16 courses at 194 mm/],
+      ['Keeper’s Cottage: wash-house', /^8 courses at 289 mm/],
+      ['Keeper’s Cottage: slate porch', /^16 courses at 194 mm/],
     ] as const) {
       await openJob(page, name);
-      await summary(page).toBe(told);
+      await summary(page).toMatch(told);
       await judged(page);
       await page.getByRole('link', { name: 'Ruvet, all jobs' }).click();
     }

@@ -437,8 +437,8 @@ function wordsOf(whatIf: WhatIf): string {
 /** How much roof sheds its rain through the place. */
 const amountWords = (units: Units, { amount, cause }: Problem): string =>
   cause !== 'overrun' && amount > SMALL ? ` The rain of ${units.area(amount)} of roof comes by there.` : '';
-/** Less would be told as none. */
-const SMALL = 0.01 * 1000 ** 2;
+/** Less would be told as 0 m². */
+const SMALL = 0.005 * 1000 ** 2;
 
 /** How much water one long piece has gathered where it fails, and what it would carry at the foot. */
 function gatheredWords(plane: PlanePlan, units: Units, problem: Problem): string {
