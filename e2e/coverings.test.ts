@@ -145,6 +145,7 @@ describe('the cottage’s back slope and outshot', () => {
   scene('have the figures of their sheet: battens, chimney, valleys', async (page) => {
     await openJob(page, 'Keeper’s Cottage: back slope and outshot');
     await judged(page);
+    await field(page, 'Gauge on this slope').toBe('');
     await summary(page).toBe('14 courses at 328 mm');
     await shows(() => line(page, 'Nail 14 battens').textContent()).toContain(
       'the first 345 mm up the slope, the next 328 mm apart',

@@ -170,6 +170,14 @@ function SlopeSection() {
   // what the other slopes make of its edges (hips, valleys, a ridge they share) is not asked
   const slope = fieldsOf<PlaneRecord>(roof, recordIn);
   const ends = roof.edges.filter(({ kind }) => kind === 'rake').map(({ from }) => from[0]);
+  // what slates and tiles show is their gauge, from the headlap
+  const { kind } = job.coverings.find(({ id }) => id === roof.covering)!;
+  const [word, rule] =
+    kind === 'singleLap'
+      ? (['Gauge', 'tile.headlap'] as const)
+      : kind === 'doubleLap'
+        ? (['Gauge', 'covering.headlap'] as const)
+        : (['Exposure', 'covering.exposure'] as const);
   return (
     <Section title="Slope">
       {slope.text('name', 'Name of the slope')}
@@ -192,7 +200,7 @@ function SlopeSection() {
         />
       )}
       {(job.parts.length > 1 || roof.exposure !== null) &&
-        slope.length('exposure', 'Exposure on this slope', { rule: 'covering.exposure', optional: 'The covering’s' })}
+        slope.length('exposure', `${word} on this slope`, { rule, optional: 'The covering’s' })}
       <MeasuredButts />
       <LengthField
         label="Rafters apart"
