@@ -7,7 +7,7 @@ import { join } from 'node:path';
 let passed = 0;
 let failed = 0;
 const reports = mkdtempSync(join(tmpdir(), 'ruvet-test-'));
-/** The linter reads types by an interface that this compiler, many times as fast, does not have: both are installed. */
+/** Many times as fast as the compiler the linter reads the sources with, and without the interface it reads them by: both are installed. */
 const TSC = 'node_modules/typescript-native/bin/tsc';
 const env = { ...process.env, CI: 'true' };
 

@@ -20,18 +20,10 @@ import { type Job, type Repair, REPAIRS, type WorkOf } from '../document/index.t
 import { type Span, bounds, clipSpans, spansAcross } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
 import { type PlaneContext, type TileFault, channelAt, cutAlong, faceAt, footprint, tileFaultsOn } from '../slope/index.ts';
-import {
-  type LockedColumns,
-  buttLine,
-  chalkLine,
-  columnSpan,
-  columnsWithin,
-  courseMark,
-  lastCourseAtOrBelow,
-  lastCourseBelow,
-} from '../surface/index.ts';
+import { buttLine, chalkLine, courseMark, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
 import { inches, isOver, stepsToReach } from '../units/index.ts';
 import { type Roof, roofLine } from './roofLine.ts';
+import { type Strip, columnsTaken, stackLines } from './stacks.ts';
 import { SUSPECT, surveyLine } from './survey.ts';
 
 /** A skylight is stripped so far each side, other things to the next whole shingle (trade practice). */
@@ -178,43 +170,11 @@ function offLines(roof: Roof, { off }: How, patches: readonly Counted[], work: W
           ], // prettier-ignore
           people: 2,
         }),
-        ...(work.reuse ? stacks(patch).map((action) => step({ plane: plane.id, action })) : []),
+        ...(work.reuse ? stackLines(counts).map((action) => step({ plane: plane.id, action })) : []),
       ];
     }),
   ];
 }
-
-/** Tiles go back where they lay: how each is numbered on its back, a stack for each strip. */
-function stacks({ context: { surface }, counts }: Counted): Words[] {
-  if (!surface.columns) return [];
-  const strips = counts
-    .filter(({ units }) => units > 0)
-    .toReversed()
-    .map(({ course, units, columns }) => ({ course, units, within: [columns[0]!, columns.at(-1)!] as const }));
-  // courses of which the same is taken are told together
-  const alike: (typeof strips)[] = [];
-  for (const strip of strips) {
-    const same = alike.at(-1)?.[0];
-    if (same?.units === strip.units && same.within.join() === strip.within.join()) alike.at(-1)!.push(strip);
-    else alike.push([strip]);
-  }
-  const told = alike.map((group) => {
-    const [{ course, units, within: [a, b] }, last] = [group[0]!, group.at(-1)!.course]; // prettier-ignore
-    return course === last
-      ? `${units} of course ${course}, ${course}/${a}${b > a ? ` to ${course}/${b}` : ''}`
-      : `${units} of each of courses ${course} to ${last}, ${b > a ? `columns ${a} to ${b}` : `column ${a}`}`;
-  });
-  const lines = Array.from({ length: Math.ceil(told.length / STACKS_A_LINE) }, (_, i) =>
-    told.slice(i * STACKS_A_LINE, (i + 1) * STACKS_A_LINE).join('; '),
-  );
-  return lines.map((stacked, i) => [
-    i === 0
-      ? `Number each on its back, course and column from the left, and stack them by strip: ${stacked}.`
-      : `Stack beside them: ${stacked}.`,
-  ]);
-}
-/** More would not be read at a glance. */
-const STACKS_A_LINE = 4;
 
 /** What closes a slope over its last course, where a patch goes up to it: how it is opened, and how it is closed again. */
 function closedBy(roof: Roof, { context, to, spanAt }: Patch): { readonly off: Words; readonly back: Step } | undefined {
@@ -301,11 +261,8 @@ const deckSeen = ({ context }: Patch): Step =>
     people: 1,
   });
 
-type CourseCount = {
-  readonly course: number;
+type CourseCount = Strip & {
   readonly units: number;
-  /** Of tiles in columns: which, counted from the left end. */
-  readonly columns: readonly number[];
   readonly nails: readonly (readonly [product: string, count: number])[];
 };
 
@@ -334,26 +291,6 @@ function coursesOf({ assembly, marks }: Marked, { context, from, to, spanAt }: P
       nails: [...nails],
     };
   });
-}
-
-/**
- * Numbers of the tiles of a course that come off over some stretches of it: each comes off whole, however little of it is in the way. What is left at an end of the
- * course under half a tile is cut from one piece with the tile beside it.
- */
-function columnsTaken(columns: LockedColumns, course: number, whole: readonly Span[], taken: readonly Span[]): number[] {
-  const ends = [Math.min(...whole.map(([from]) => from)), Math.max(...whole.map(([, to]) => to))] as const;
-  const [first, last] = columnsWithin(columns, course, ends);
-  const isPart = (number: number): boolean => {
-    const [from, to] = columnSpan(columns, course, number);
-    return Math.min(ends[1], to) - Math.max(ends[0], from) < columns.width / 2;
-  };
-  const own = (number: number): number =>
-    Math.min(last - (isPart(last) ? 1 : 0), Math.max(first + (isPart(first) ? 1 : 0), number));
-  const numbers = taken.flatMap((span) => {
-    const [a, b] = columnsWithin(columns, course, span);
-    return Array.from({ length: b - a + 1 }, (_, i) => own(a + i));
-  });
-  return [...new Set(numbers)].sort((a, b) => a - b);
 }
 
 /** The courses of a patch laid again, each where it belongs between what is flashed, and the seal of the one above pressed down. */
@@ -554,7 +491,7 @@ function howOf(roof: Roof, { what, of }: WorkOf<'repair'>): How | undefined {
             context,
             from: 1,
             to: context.lines.count,
-            spanAt: (n) => besideWall(context, wall, n),
+            spanAt: (n) => unitBeside(context, wall, n),
           },
         ],
         keeps: all,
@@ -568,7 +505,7 @@ function howOf(roof: Roof, { what, of }: WorkOf<'repair'>): How | undefined {
       if (!wall || !context || wall.from > 0) return undefined;
       return {
         patches: [
-          { context, from: 1, to: Math.min(2, context.lines.count), spanAt: () => (wall.side === 1 ? [wall.x, wall.x + side] : [wall.x - side, wall.x]) },
+          { context, from: 1, to: Math.min(2, context.lines.count), spanAt: (n) => unitBeside(context, wall, n) },
         ],
         keeps: ({ pieces }) => [`${of}-K`, `${of}-01`].some((mark) => pieces.includes(mark)) || pieces.includes(`${of}-CL`),
         off: [
@@ -694,7 +631,7 @@ function howOf(roof: Roof, { what, of }: WorkOf<'repair'>): How | undefined {
 }
 
 /** As wide as a unit beside a wall, in one course of it: where the wall stands at an angle it is elsewhere in each. */
-function besideWall({ lines, surface }: PlaneContext, wall: PlaneContext['walls'][number], course: number): Span {
+function unitBeside({ lines, surface }: PlaneContext, wall: PlaneContext['walls'][number], course: number): Span {
   const faces = [buttLine(lines, course), chalkLine(lines, course)].map((y) => faceAt(wall, y));
   return wall.side === 1
     ? [Math.min(...faces), Math.max(...faces) + surface.unit.width]

@@ -17,7 +17,7 @@ import {
 import { useState } from 'react';
 import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
 import { HeadRow } from '../editor/HeadRow.tsx';
-import { CoveringSection, UnderlayerSection } from './coverings/CoveringSection.tsx';
+import { CoveringSection, SHOWN, UnderlayerSection } from './coverings/CoveringSection.tsx';
 import { CavityWallFields, COUNTERS, Features } from './Features.tsx';
 import { CLADDINGS, PartMeasures } from './PartMeasures.tsx';
 import {
@@ -170,14 +170,7 @@ function SlopeSection() {
   // what the other slopes make of its edges (hips, valleys, a ridge they share) is not asked
   const slope = fieldsOf<PlaneRecord>(roof, recordIn);
   const ends = roof.edges.filter(({ kind }) => kind === 'rake').map(({ from }) => from[0]);
-  // what slates and tiles show is their gauge, from the headlap
-  const { kind } = job.coverings.find(({ id }) => id === roof.covering)!;
-  const [word, rule] =
-    kind === 'singleLap'
-      ? (['Gauge', 'tile.headlap'] as const)
-      : kind === 'doubleLap'
-        ? (['Gauge', 'covering.headlap'] as const)
-        : (['Exposure', 'covering.exposure'] as const);
+  const shown = SHOWN[job.coverings.find(({ id }) => id === roof.covering)!.kind];
   return (
     <Section title="Slope">
       {slope.text('name', 'Name of the slope')}
@@ -200,7 +193,7 @@ function SlopeSection() {
         />
       )}
       {(job.parts.length > 1 || roof.exposure !== null) &&
-        slope.length('exposure', `${word} on this slope`, { rule, optional: 'The covering’s' })}
+        slope.length('exposure', `${shown.word} on this slope`, { rule: shown.rule, optional: 'The covering’s' })}
       <MeasuredButts />
       <LengthField
         label="Rafters apart"

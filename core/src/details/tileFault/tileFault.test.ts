@@ -115,6 +115,7 @@ describe('as repairs', () => {
     const made = plan({ fault: 'tile cracked', crossedBy: null }, { kind: 'repair', what: 'one tile', of: 'TF1', reuse: false });
     expect(made.order.find(({ product }) => product === 'brindlecombe-roll')?.needed).toBe(1);
     expect(told(made).join('\n')).toContain('change the tile of course 9');
+    expect(made.repair?.planes).toEqual(['wash-house']);
     // it comes out and the new one goes in by that line alone
     expect(told(made).join('\n')).not.toMatch(/Take off course|Lay course|stack them/);
     expect(checkDrainage(made, finished).problems).toEqual([]);

@@ -10,6 +10,7 @@ import {
   mm,
   notInCatalog,
   piecesOf,
+  rightBefore,
 } from '../../assembly/index.ts';
 import { type Catalog, type ItemOf, itemsOf } from '../../catalog/index.ts';
 import { rectangle } from '../../roof/index.ts';
@@ -115,7 +116,7 @@ function clearStep(context: PlaneContext, fault: TileFault, { lay }: Piece): Ste
   const { feature, course } = fault;
   const isBlocked = feature.fault === 'side channel blocked';
   return {
-    lay,
+    lay: rightBefore(lay),
     detail: feature.id,
     course,
     stage: 'covering',

@@ -9,6 +9,7 @@ import {
   type ItemKind,
   type Job,
   METALS,
+  type RuleKey,
   itemsOf,
   newCovering,
 } from '#core';
@@ -29,6 +30,14 @@ const FORMS: { [K in CoveringKind]: (form: CoveringForm<K>) => ReactNode } = {
   shake: ShakeFields,
   singleLap: SingleLapFields,
 };
+
+/** What of a unit is left to see, as each kind of covering calls it, and the rule that says how much. */
+export const SHOWN = {
+  strip: { word: 'Exposure', rule: 'covering.exposure' },
+  doubleLap: { word: 'Gauge', rule: 'covering.headlap' },
+  shake: { word: 'Exposure', rule: 'covering.exposure' },
+  singleLap: { word: 'Gauge', rule: 'tile.headlap' },
+} as const satisfies Record<CoveringKind, { word: string; rule: RuleKey }>;
 
 const named = (items: readonly Item[]) => items.map(({ id, name, maker }) => ({ value: id, label: `${name}, ${maker}` }));
 
