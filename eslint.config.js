@@ -12,8 +12,9 @@ export default tseslint.config(
     },
   },
   {
-    ...reactHooks.configs.flat.recommended,
+    // what else a component may not do, the compiler says: scripts/check-components.mjs
     files: ['web/src/**/*.{ts,tsx}'],
-    rules: { ...reactHooks.configs.flat.recommended.rules, 'react-hooks/exhaustive-deps': 'error' },
+    plugins: { 'react-hooks': reactHooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
 );

@@ -109,28 +109,29 @@ describe('a detail’s cut list', () => {
 
 describe('a detail’s page', () => {
   scene('prints on one sheet with its cut list and flat patterns, in either size, whatever the detail', async (page) => {
-    await detail(page, 'CH1');
+    await openJob(page, 'Ringing House');
+    await view(page, 'Details');
     const tried = [
-      ['sidewall SW1', 'Letter'],
-      ['through-wall HW1', 'A4'],
-      ['valley V1', 'A4'],
+      [/^SW1 .*sidewall$/, 'Letter'],
+      [/^HW1 .*through-wall$/, 'A4'],
+      [/^V1 .*valley$/, 'A4'],
       // last, for it is read on
-      ['chimney CH1', 'Letter'],
+      [/^CH1 .*chimney$/, 'Letter'],
     ] as const;
-    await page.getByRole('link', { name: 'Print this detail' }).click();
-    await page.waitForURL(/print\/detail/);
-    const base = page.url().split('?')[0]!;
-    for (const [key, paper] of tried) {
-      await page.goto(`${base}?detail=${encodeURIComponent(key)}`);
+    for (const [name, paper] of tried) {
+      const said = `${name} on ${paper}`;
+      await page.getByRole('navigation', { name: 'Details of this roof' }).getByRole('button', { name }).click();
+      await page.getByRole('link', { name: 'Print this detail' }).click();
       const sheet = page.getByRole('article', { name: /, one page$/ });
       await sheet.getByRole('img').first().waitFor();
       await page.getByText(paper, { exact: true }).click();
       const pdf = await page.pdf({ preferCSSPageSize: true });
-      expect(pdf.toString('latin1').match(/\/Type\s*\/Page[^s]/g)?.length, `${key} on ${paper}`).toBe(1);
+      expect(pdf.toString('latin1').match(/\/Type\s*\/Page[^s]/g)?.length, said).toBe(1);
       // smaller than half the letters could not be read
-      expect(Number(await sheet.getAttribute('data-zoom')), `${key} on ${paper}`).toBeGreaterThan(0.5);
+      expect(Number(await sheet.getAttribute('data-zoom')), said).toBeGreaterThan(0.5);
       await shows(() => sheet.innerText()).toContain('Cut list');
       expect(await sheet.innerText()).not.toMatch(/NaN|undefined|Infinity/);
+      if (name !== tried.at(-1)![0]) await page.getByRole('link', { name: 'Back to the detail' }).click();
     }
     await accessible(page, 'print of a detail');
     const row = page.getByRole('row', { name: /apron CH1F-A1/ });

@@ -1,10 +1,11 @@
-import { defaultServerConditions } from 'vite';
 import { defineConfig } from 'vitest/config';
+import '../scripts/typescript.mjs';
+import { loadedByNode } from '../vitest.config.ts';
 
 export default defineConfig({
   root: import.meta.dirname,
-  resolve: { conditions: ['@ruvet/source', ...defaultServerConditions] },
   test: {
+    ...loadedByNode,
     include: ['*.test.ts'],
     globalSetup: './demo.setup.ts',
     testTimeout: 240_000,

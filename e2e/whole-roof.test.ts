@@ -197,9 +197,6 @@ describe('the demo house', () => {
     await page.getByRole('alert').getByText('Soil pipe').waitFor();
     await field(page, 'P1: eave edge to its centre').toBe(`7'-0"`);
     await saved(page);
-    await page.reload();
-    await slope(page, 'North plane');
-    await page.locator('.LaidPieces_standing[data-feature="P1"]').first().waitFor();
   });
 
   scene('keeps the lines that are done, and its run sheet tells one detail or the whole roof', async (page) => {

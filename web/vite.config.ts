@@ -1,10 +1,9 @@
 import { basename } from 'node:path';
-import babel from '@rolldown/plugin-babel';
-import react, { reactCompilerPreset } from '@vitejs/plugin-react';
+import react from '@vitejs/plugin-react';
 import { defaultClientConditions, defineConfig } from 'vite';
 
 export default defineConfig({
-  plugins: [react(), babel({ include: /web\/src\/.*\.tsx?$/, presets: [reactCompilerPreset()] })],
+  plugins: [react({ compiler: true })],
   resolve: { conditions: ['@ruvet/source', ...defaultClientConditions] },
   css: {
     modules: {

@@ -3,10 +3,11 @@ import { describe, expect, it } from 'vitest';
 import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
 import { anyCrossed, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { printWords } from '../assembly/index.ts';
 import { type Covering, type Job, newCovering } from '../document/index.ts';
 import { checkDrainage } from '../drainage/index.ts';
-import { type Plan, checkJob, planJob } from '../plan/index.ts';
+import { type Plan, checkJob } from '../plan/index.ts';
 
 const PACK = { doubleLap: 'metric-lead-and-slate', shake: 'shake-practice' } as const;
 
@@ -36,7 +37,7 @@ describe.each(['doubleLap', 'shake'] as const)('any roof in %s', (kind: keyof ty
       fc.property(
         (roofs as fc.Arbitrary<Job>).map((roof) => dressed(roof, kind)).filter((job) => checkJob(job, demoLibrary).length === 0),
         (job) => {
-          const plan = planJob(job, demoLibrary);
+          const plan = planFor(job);
           expect(plan.valleys.every(({ style }) => style === 'open')).toBe(true);
           expect(wetSlopes(plan)).toEqual([]);
         },
@@ -47,9 +48,9 @@ describe.each(['doubleLap', 'shake'] as const)('any roof in %s', (kind: keyof ty
 });
 
 it('the whole house in shakes sheds, and nobody is told to bed shakes in cement as shingles are', () => {
-  const shakes = planJob(dressed(demoHouse(), 'shake'), demoLibrary);
+  const shakes = planFor(dressed(demoHouse(), 'shake'));
   expect(wetSlopes(shakes)).toEqual([]);
   const bedded = (plan: Plan): number =>
     plan.steps.filter(({ action }) => printWords(action, 'imperial').includes('bed it in 3" of cement')).length;
-  expect([bedded(shakes), bedded(planJob(demoHouse(), demoLibrary))]).toEqual([0, 1]);
+  expect([bedded(shakes), bedded(planFor(demoHouse()))]).toEqual([0, 1]);
 });

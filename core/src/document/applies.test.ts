@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { demoLibrary, demoShelf } from '../../fixtures/demo.ts';
 import { crossed, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
-import { checkJob, planJob } from '../plan/index.ts';
+import { planFor } from '../../fixtures/planned.ts';
+import { checkJob } from '../plan/index.ts';
 import { inches, pitchOf } from '../units/index.ts';
 import { type Feature, JOB_FORMAT_VERSION, type Job, contradictions, dropHidden, jobSchema, upgradeJob } from './index.ts';
 
@@ -22,7 +23,7 @@ describe('choices that contradict others', () => {
     dropHidden(job);
     expect(contradictions(job)).toEqual([]);
     expect(messages(job)).toEqual([]);
-    expect(() => planJob(job, demoLibrary)).not.toThrow();
+    expect(() => planFor(job)).not.toThrow();
   }); // prettier-ignore
 
   it('a lining of a closed valley, and a choice for a valley that is no more, go too', () => {
@@ -51,7 +52,7 @@ describe('a file of version 2', () => {
     expect(job.parts.map(({ pitch }) => pitch)).toEqual([6, 6, 4].map((rise) => ({ rise, run: 12 })));
     expect(job.features.find((one) => one.kind === 'pipe' && one.hot)).toMatchObject({ clearance: null });
     expect(checkJob(job, demoLibrary)).toEqual([]);
-    expect(planJob(job, demoLibrary).findings.map(({ id }) => id)).toContain('P2.clearance');
+    expect(planFor(job).findings.map(({ id }) => id)).toContain('P2.clearance');
   });
 
   it('that a form left with hidden choices set is put right', () => {
@@ -70,7 +71,7 @@ describe('a file of version 2', () => {
     for (const part of typed.parts) part.pitch = 0.333333333;
     const job = jobSchema.parse(upgradeJob(typed, demoShelf));
     expect(pitchOf(job.parts[0]!.pitch)).toBe(4 / 12);
-    const { planes } = planJob(job, demoLibrary);
+    const { planes } = planFor(job);
     expect(planes[0]!.requirements.find(({ key }) => key === 'underlayment.layers')!.least).toBe(1);
   });
 });

@@ -1,12 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { changed, demoHouse, demoJob, demoLibrary, demoShelf, stripOf } from '../../fixtures/demo.ts';
-import { planJob } from '../plan/index.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { inches, toInches } from '../units/index.ts';
 import { type Job, libraryFor, makerPacks, newJob, newestLibrary, onNewest, productsOf, sourcesOf, summaryOf } from './index.ts';
 
-const barrier = (job: Job) => planJob(job, demoLibrary).planes[0]!.barrier!;
-const inside = (job: Job) =>
-  planJob(job, demoLibrary).planes[0]!.requirements.find(({ key }) => key === 'iceBarrier.insideWall')!;
+const barrier = (job: Job) => planFor(job).planes[0]!.barrier!;
+const inside = (job: Job) => planFor(job).planes[0]!.requirements.find(({ key }) => key === 'iceBarrier.insideWall')!;
 
 describe('what is set for one job', () => {
   it('the barrier’s reach inside the wall line: 36 in where 24 in governs is 12 in more, level, and says who set it', () => {
@@ -40,7 +39,7 @@ describe('what is set for one job', () => {
         reason: 'Short of two inches at the porch',
       }),
     );
-    const made = planJob(lower, demoLibrary);
+    const made = planFor(lower);
     const finding = made.findings.find(({ id }) => id === 'rule.edgeMetal.lap')!;
     expect(finding.severity).toBe('breaks a rule');
     expect(finding.fix.join('')).toContain('Short of two inches at the porch');
@@ -83,7 +82,7 @@ describe('a new job', () => {
   it('can be planned as it is, in either unit', () => {
     for (const units of ['imperial', 'metric'] as const) {
       const job = newJob(demoLibrary, 'Shed', units)!;
-      expect(planJob(job, demoLibrary).pieces.length).toBeGreaterThan(10);
+      expect(planFor(job).pieces.length).toBeGreaterThan(10);
       expect(summaryOf(job)).toMatchObject({ name: 'Shed', slopes: 1, walls: 0, features: 0 });
     }
   });

@@ -1,8 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { demoFile, demoHouse, demoJob, demoLibrary, demoShelf, stripOf } from '../../fixtures/demo.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { itemById } from '../catalog/index.ts';
-import { checkJob, planJob } from '../plan/index.ts';
+import { checkJob } from '../plan/index.ts';
 import { type Job, JOB_FORMAT_VERSION, jobSchema, upgradeJob } from './index.ts';
 
 type Sample = { version: number } & Record<string, unknown>;
@@ -23,7 +24,7 @@ describe('files of every version before', () => {
     const job = read(data);
     expect(job.version).toBe(JOB_FORMAT_VERSION);
     expect(checkJob(job, demoLibrary)).toEqual([]);
-    expect(planJob(job, demoLibrary).pieces.length).toBeGreaterThan(90);
+    expect(planFor(job).pieces.length).toBeGreaterThan(90);
   });
 
   it('version 4’s covering, metal, deck and underlayers are one covering of every slope, at the same values', () => {
@@ -89,12 +90,12 @@ describe('several coverings', () => {
     change(job);
     return job;
   };
-  const planOf = (job: Job, slope: string) => planJob(job, demoLibrary).planes.find(({ id }) => id === slope)!;
+  const planOf = (job: Job, slope: string) => planFor(job).planes.find(({ id }) => id === slope)!;
 
   it('each slope is laid, flashed and ruled by its own', () => {
     const job = two();
     expect(checkJob(job, demoLibrary)).toEqual([]);
-    const made = planJob(job, demoLibrary);
+    const made = planFor(job);
     const products = (facet: string) => [
       ...new Set(
         made.pieces.flatMap(({ role, product, covers }) => (role === 'course' && covers[0]!.facet === facet ? [product] : [])),

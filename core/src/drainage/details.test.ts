@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoJob, demoLibrary, slopeRecord } from '../../fixtures/demo.ts';
+import { demoHouse, demoJob, slopeRecord } from '../../fixtures/demo.ts';
 import {
   VALLEYS,
   anyCrossed,
@@ -13,15 +13,15 @@ import {
   valleyOf,
 } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { printWords } from '../assembly/index.ts';
 import type { Job } from '../document/index.ts';
-import { type Plan, planJob } from '../plan/index.ts';
+import { type Plan } from '../plan/index.ts';
 import { isWithin } from '../roof/index.ts';
 import { dryInMarks } from '../sequence/index.ts';
 import { inches } from '../units/index.ts';
 import { type WhatIf, applyWhatIfs, checkDrainage } from './index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const REACH = { reach: inches(1) - 1 };
 const CREEP = { creep: inches(2) - 1 };
 
@@ -44,7 +44,7 @@ const wetAtDryIn = (made: Plan, plane: string): string[] =>
   );
 
 describe('the whole Ringing House', () => {
-  const house = plan(demoHouse());
+  const house = planFor(demoHouse());
 
   it.each(['south', 'north', 'porch'])(
     'sheds on the %s and what shares its valleys, finished and at dry-in, with its reserve',
@@ -76,14 +76,14 @@ describe('what stands on a slope, left out piece by piece', () => {
     ['a head flashing', skylight, 'SK1-HD', 'caught by the underlayer'],
     ['a boot', pipe, 'P1-B', 'caught by the underlayer'],
   ])('%s', (_, job, piece, verdict) => {
-    const made = plan(job);
+    const made = planFor(job);
     expect(wet(made, 'north')).toEqual([]);
     const told = wet(made, 'north', {}, [{ kind: 'leave-out', piece }]);
     expect(told.join('\n')).toContain(verdict);
   });
 
   it('a flange too short for its cut-out lets wind drive water over its top, and the plan says so', () => {
-    const made = plan(
+    const made = planFor(
       slopeWith(['pipe'], (all) => Object.assign(feature(all, 'pipe'), { diameter: inches(2.375), boot: 'oxbourne-boot-2' })),
     );
     const boot = made.pieces.find(({ role }) => role === 'boot')!;
@@ -92,7 +92,7 @@ describe('what stands on a slope, left out piece by piece', () => {
   });
 
   it('a nail in a pan’s trough is a slow leak', () => {
-    const made = plan(small);
+    const made = planFor(small);
     const [x, y] = made.pieces.find(({ mark }) => mark === 'CH1-P')!.covers[0]!.outline[0]!;
     const told = wet(made, 'north', {}, [{ kind: 'nail', piece: 'CH1-P', facet: 'north', at: [x + inches(12), y + inches(1)] }]);
     expect(told.join('\n')).toContain('slow leak');
@@ -100,7 +100,7 @@ describe('what stands on a slope, left out piece by piece', () => {
 });
 
 describe('a dormer', () => {
-  const made = plan(dormered());
+  const made = planFor(dormered());
   const under = made.runSheet.map(({ id }) => id);
   const { id: host } = made.roof[0]!;
 
@@ -123,7 +123,7 @@ describe('a dormer', () => {
 
 describe('one long piece up a wall', () => {
   it('overruns on a slope whose courses are cut along a valley as well', () => {
-    const made = plan(
+    const made = planFor(
       crossed((job) => {
         // every course of this slope is cut along the valley: the covering lies between it and the wall
         const slope = job.parts[1]!.planes.find(({ id }) => id === 'cross-west')!;
@@ -141,7 +141,7 @@ describe('valleys', () => {
   it('run as wide as their water is deep: in a cloudburst it finds a nail that ordinary rain passes by', () => {
     // 1 1/4 in from the centre, under the edge of a side that is cut on it
     const nailedIn = (rain: number): string[] => {
-      const made = plan(
+      const made = planFor(
         crossed((job) => {
           job.site.rainPerHour = inches(rain);
           for (const key of VALLEYS) job.valleys[key] = { ...valleyOf('closed cut'), trim: 'on the centre' };
@@ -164,7 +164,7 @@ describe('valleys', () => {
   });
 
   it('closed: without the through shingles the sheet below gets wet', () => {
-    const made = plan(crossed());
+    const made = planFor(crossed());
     expect(wet(made, 'south')).toEqual([]);
     const courses = made.pieces
       .filter(({ mark }) => /^CW-C(1[0-9])$/.test(mark))
@@ -173,7 +173,7 @@ describe('valleys', () => {
   });
 
   it('open: its lining left out, or its pieces lapped the wrong way round', () => {
-    const made = plan(
+    const made = planFor(
       crossed((job) => {
         for (const key of VALLEYS) job.valleys[key] = valleyOf('open');
       }),
@@ -202,7 +202,7 @@ describe('every plan Ruvet makes by default', () => {
   it('sheds round whatever stands on the slope, finished with its reserve and at dry-in', () => {
     fc.assert(
       fc.property(anyFeatured, (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         fc.pre(made.findings.every(({ severity, key }) => severity === 'worth a look' && key !== 'pipe.cover'));
         expectToShed(made, 'north');
       }),
@@ -213,7 +213,7 @@ describe('every plan Ruvet makes by default', () => {
   it('sheds in valleys of every pitch and style, either side through, with its reserve', () => {
     fc.assert(
       fc.property(anyCrossed, (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         fc.pre(!saysItself(made));
         expectToShed(made, 'south');
       }),
@@ -224,7 +224,7 @@ describe('every plan Ruvet makes by default', () => {
   it('sheds round dormers on gables and hips, with its reserve, and at dry-in', () => {
     fc.assert(
       fc.property(anyDormered, (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         fc.pre(!saysItself(made));
         const host = made.roof[0]!.id;
         expectToShed(made, host);

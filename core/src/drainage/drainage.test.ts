@@ -1,17 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { changed, demoJob, demoLibrary, slopePart, slopeRecord } from '../../fixtures/demo.ts';
+import { changed, demoJob, slopePart, slopeRecord } from '../../fixtures/demo.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { type Assembly, printWords } from '../assembly/index.ts';
-import type { Job } from '../document/index.ts';
-import { type Plan, planJob } from '../plan/index.ts';
+import { type Plan } from '../plan/index.ts';
 import { dryInMarks } from '../sequence/index.ts';
 import { buttLine } from '../surface/index.ts';
 import { inches, toInches } from '../units/index.ts';
 import { TooFine, VERDICTS, type WhatIf, applyWhatIfs, checkDrainage, followHose, measureReserve } from './index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const finished = { plane: 'north', stage: 'finished' } as const;
 
 /** What is laid when the dry-in is done. */
@@ -22,7 +21,7 @@ const dryIn = (made: Plan) => ({
 });
 
 describe('the Ringing House north plane', () => {
-  const demo = plan(demoJob());
+  const demo = planFor(demoJob());
 
   it('sheds, finished and at dry-in', () => {
     expect(checkDrainage(demo, finished)).toMatchObject({ verdict: 'clean', problems: [] });
@@ -44,14 +43,14 @@ describe('the Ringing House north plane', () => {
 const wholePlans = anyJob.filter(
   (job) =>
     slopeRecord(job).walls.every(({ to }) => to === null) &&
-    plan(job).findings.every(({ severity }) => severity === 'worth a look' || severity === 'breaks a rule'),
+    planFor(job).findings.every(({ severity }) => severity === 'worth a look' || severity === 'breaks a rule'),
 );
 
 describe('every plan Ruvet makes by default', () => {
   it('is clean, finished and at dry-in, with an inch of reach and two of creep', () => {
     fc.assert(
       fc.property(wholePlans, (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         const told = checkDrainage(made, finished, { reach: inches(1) - 1 });
         expect(
           told.problems
@@ -82,7 +81,7 @@ describe('every plan Ruvet makes by default', () => {
 });
 
 describe('what a good roofer would not do', () => {
-  const demo = plan(demoJob());
+  const demo = planFor(demoJob());
   const judge = (whatIfs: readonly WhatIf[], stage: 'finished' | 'dry-in' = 'finished') => {
     const { assembly, ignored } = applyWhatIfs(demo, whatIfs);
     expect(ignored).toEqual([]);
@@ -149,7 +148,7 @@ describe('what a good roofer would not do', () => {
   });
 
   it('a cover strip nailed over an apron: every nail of it meets water', () => {
-    const made = plan(
+    const made = planFor(
       changed((job) => {
         Object.assign(slopeRecord(job).walls[0]!, { x: inches(120), from: inches(61), foot: 'corner', runsPastEave: false });
       }),
@@ -165,7 +164,7 @@ describe('what a good roofer would not do', () => {
   });
 
   it('an edge that only sealant closes is said to rely on it', () => {
-    const masonry = plan(changed((job) => void (slopeRecord(job).walls[0]!.cladding = 'masonry')));
+    const masonry = planFor(changed((job) => void (slopeRecord(job).walls[0]!.cladding = 'masonry')));
     expect(checkDrainage(masonry, finished).verdict).toBe('clean');
     const surfaceBar = {
       ...masonry,
@@ -226,7 +225,7 @@ describe('what a good roofer would not do', () => {
 });
 
 /** A smaller roof, so that many can be looked at. */
-const small = plan(
+const small = planFor(
   changed((job) => {
     Object.assign(slopePart(job), { eaveLength: inches(120), slope: { kind: 'slope', length: inches(100) } });
   }),
@@ -307,7 +306,7 @@ describe('whatever the roof', () => {
   it('a longer lap never lowers the reserve', () => {
     const reserveWith = (stepFlashing: string) => {
       const { reach, creep } = measureReserve(
-        plan(
+        planFor(
           changed((job) => {
             Object.assign(slopePart(job), { eaveLength: inches(60), slope: { kind: 'slope', length: inches(60) } });
             slopeRecord(job).walls[0]!.stepFlashing = stepFlashing;

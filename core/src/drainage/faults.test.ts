@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { changed, demoHouse, demoJob, demoLibrary, slopeRecord, stripOf } from '../../fixtures/demo.ts';
 import { VALLEYS, crossed, feature, manyOf, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import {
   type Assembly,
   type Fastener,
@@ -12,14 +13,11 @@ import {
   printWords,
   rightBefore,
 } from '../assembly/index.ts';
-import type { Job } from '../document/index.ts';
 import { type Plan, planJob } from '../plan/index.ts';
 import { type Point, isWithin } from '../roof/index.ts';
 import { dryInMarks } from '../sequence/index.ts';
 import { inches, toInches } from '../units/index.ts';
 import { type Problem, type WhatIf, applyWhatIfs, checkDrainage, measureReserve, reserveWords, windFor } from './index.ts';
-
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 
 function tried(made: Assembly, ...whatIfs: WhatIf[]): Assembly {
   const { assembly, ignored } = applyWhatIfs(made, whatIfs);
@@ -55,17 +53,17 @@ const first = (problems: readonly Problem[]): object | undefined => {
   return problem && { verdict: problem.verdict, cause: problem.cause, piece: problem.piece, onto: problem.onto };
 };
 
-const demo = plan(demoJob());
-const house = plan(demoHouse());
-const chimney = plan(slopeWith(['chimney']));
-const pipe = plan(slopeWith(['pipe']));
-const headwall = plan(slopeWith(['headwall']));
-const open = plan(
+const demo = planFor(demoJob());
+const house = planFor(demoHouse());
+const chimney = planFor(slopeWith(['chimney']));
+const pipe = planFor(slopeWith(['pipe']));
+const headwall = planFor(slopeWith(['headwall']));
+const open = planFor(
   crossed((job) => {
     for (const key of VALLEYS) job.valleys[key] = valleyOf('open');
   }),
 );
-const corner = plan(
+const corner = planFor(
   changed((job) => {
     Object.assign(slopeRecord(job).walls[0]!, { x: inches(120), from: inches(61), foot: 'corner', runsPastEave: false });
   }),
@@ -111,7 +109,7 @@ describe('a nail in an open valley', () => {
 
 describe('a cricket’s valley', () => {
   const behind = (rain: number): Plan =>
-    plan(
+    planFor(
       slopeWith(['chimney'], (all, job) => {
         Object.assign(feature(all, 'chimney'), { width: inches(42), depth: inches(26) });
         job.site.rainPerHour = inches(rain);
@@ -277,7 +275,7 @@ describe('edges that only touch', () => {
     ['CH1-M4', slopeWith(['chimney']), -3],
     ['SK1-T1', slopeWith(['skylight']), 1.5],
   ] as const)('a sheet no longer round its outside corner (%s shifted) leaves it open at dry-in', (piece, job, up) => {
-    const made = plan(job);
+    const made = planFor(job);
     const shifted = tried(made, { kind: 'shift', piece, across: 0, up: inches(up) });
     const open = { stage: 'dry-in', laid: dryInMarks(made) } as const;
     expect(findings(made, 'north', open)).toEqual([]);
@@ -317,10 +315,10 @@ describe('edges that only touch', () => {
 });
 
 describe('in a cavity', () => {
-  const faced = plan(
+  const faced = planFor(
     slopeWith(['headwall'], (all) => Object.assign(feature(all, 'headwall'), { cladding: 'masonry', counter: 'through-wall' })),
   );
-  const tower = plan(
+  const tower = planFor(
     changed((job) => {
       Object.assign(slopeRecord(job).walls[0]!, { cladding: 'masonry', counter: 'trays', from: 0, to: null });
     }),
@@ -536,7 +534,7 @@ describe('what is told first', () => {
   });
 
   it('one long piece is made of the steps of one side only', () => {
-    const made = plan(slopeWith(['skylight'], (all) => Object.assign(feature(all, 'skylight'), { width: inches(22.5) })));
+    const made = planFor(slopeWith(['skylight'], (all) => Object.assign(feature(all, 'skylight'), { width: inches(22.5) })));
     const right = made.pieces.filter(({ mark }) => /^SK1R-\d/.test(mark)).map(({ mark }) => mark);
     const long = tried(made, { kind: 'one-long-piece', wall: 'SK1L' });
     expect(long.pieces.filter(({ mark }) => /^SK1L-\d/.test(mark))).toEqual([]);
@@ -600,7 +598,7 @@ describe('growth', () => {
     (kind) => {
       const [few, many] = [4, 32];
       const told = [few, many].map((count) =>
-        checkDrainage(plan(manyOf(kind, count)), { plane: 'north', stage: 'finished' }, { creep: inches(1) }),
+        checkDrainage(planFor(manyOf(kind, count)), { plane: 'north', stage: 'finished' }, { creep: inches(1) }),
       );
       expect(told.map(({ verdict }) => verdict)).toEqual(['clean', 'clean']);
       const most = (many / few) ** 1.2;

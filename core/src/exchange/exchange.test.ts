@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
-import { changed, demoHouse, demoJob, demoLibrary, demoShelf, demoText, slopeRecord } from '../../fixtures/demo.ts';
-import { planJob } from '../plan/index.ts';
+import { changed, demoHouse, demoJob, demoShelf, demoText, slopeRecord } from '../../fixtures/demo.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { holdWords } from '../sequence/index.ts';
 import { orderCsv, readJobText, runSheetCsv, writeJobText } from './index.ts';
 
@@ -66,7 +66,7 @@ describe('a job file', () => {
 
 describe('tables', () => {
   it('the run sheet has a row a line, and the order list a row a product, in both unit systems', () => {
-    const plan = planJob(demoJob(), demoLibrary);
+    const plan = planFor(demoJob());
     const rows = Papa.parse<string[]>(runSheetCsv(plan, 'imperial'), { skipEmptyLines: true }).data;
     expect(rows).toHaveLength(1 + plan.planes[0]!.runSheet.reduce((sum, { lines }) => sum + lines.length, 0));
     const course14 = rows.filter(([, , course]) => course === 'Course 14');
@@ -98,7 +98,7 @@ describe('tables', () => {
   });
 
   it('the run sheet of a whole roof is the roof’s: every slope’s dry-in before the first course, numbered as on the sheet', () => {
-    const plan = planJob(demoHouse(), demoLibrary);
+    const plan = planFor(demoHouse());
     const rows = Papa.parse<string[]>(runSheetCsv(plan, 'imperial'), { skipEmptyLines: true }).data.slice(1);
     expect(rows.map(([line]) => Number(line))).toEqual(rows.map((_, i) => i + 1));
     const [first, last] = [
@@ -115,7 +115,7 @@ describe('tables', () => {
   it('a name that a spreadsheet would take for a formula is made harmless', () => {
     for (const name of ['=1+1', '+1', '-1+cmd', '@x', '=1+1\nnorth', '=HYPERLINK("x")\r\n']) {
       const job = changed((draft) => void (slopeRecord(draft).name = name));
-      const rows = Papa.parse<string[]>(runSheetCsv(planJob(job, demoLibrary), 'imperial')).data;
+      const rows = Papa.parse<string[]>(runSheetCsv(planFor(job), 'imperial')).data;
       expect(rows.flat().filter((cell) => /^[=+\-@\t\r\n]/.test(cell))).toEqual([]);
       expect(rows.flat()).toContain(`'${name}`);
     }

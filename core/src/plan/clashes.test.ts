@@ -3,10 +3,11 @@ import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../fixtures/demo.ts';
 import { slopeWith } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { type Feature, newFeature } from '../document/index.ts';
 import { bounds, intersectOutlines } from '../roof/index.ts';
 import { inches } from '../units/index.ts';
-import { type Plan, checkJob, planJob } from './index.ts';
+import { type Plan, checkJob } from './index.ts';
 
 const place = (across: number, up: number) => ({
   across: { from: 'left' as const, distance: inches(across) },
@@ -27,8 +28,8 @@ const clashes = ({ findings }: Plan): string[] => findings.map(({ id }) => id).f
 
 describe('things whose flashings leave no room for each other', () => {
   it('two pipes 40 in apart say nothing, 9 in apart their bases overlap, and both are named', () => {
-    expect(clashes(planJob(pipes([[80, 80], [120, 80]]), demoLibrary))).toEqual([]); // prettier-ignore
-    const near = planJob(pipes([[80, 80], [89, 80]]), demoLibrary); // prettier-ignore
+    expect(clashes(planFor(pipes([[80, 80], [120, 80]])))).toEqual([]); // prettier-ignore
+    const near = planFor(pipes([[80, 80], [89, 80]])); // prettier-ignore
     expect(clashes(near)).toEqual(['P1.over.P2']);
     expect(near.findings.find(({ id }) => id === 'P1.over.P2')!.piece).toBe('P1-B');
   });
@@ -40,7 +41,7 @@ describe('things whose flashings leave no room for each other', () => {
         (places) => {
           const job = pipes(places);
           fc.pre(checkJob(job, demoLibrary).length === 0);
-          const plan = planJob(job, demoLibrary);
+          const plan = planFor(job);
           const bases = plan.pieces.filter(({ role }) => role === 'boot').toSorted((a, b) => (a.mark < b.mark ? -1 : 1));
           const wanted = bases.flatMap((one, i) =>
             bases.slice(i + 1).flatMap((other) => {

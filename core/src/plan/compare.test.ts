@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { changed, demoHouse, demoJob, demoLibrary, stripOf } from '../../fixtures/demo.ts';
+import { changed, demoHouse, demoJob, stripOf } from '../../fixtures/demo.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import type { Job } from '../document/index.ts';
 import { inches } from '../units/index.ts';
-import { type Difference, comparePlans, planJob } from './index.ts';
+import { type Difference, comparePlans } from './index.ts';
 
-const compared = (before: Job, after: Job): Difference => comparePlans(planJob(before, demoLibrary), planJob(after, demoLibrary));
+const compared = (before: Job, after: Job): Difference => comparePlans(planFor(before), planFor(after));
 
 describe('two plans of one roof', () => {
   it('of the same job differ in nothing', () => {

@@ -4,12 +4,13 @@ import { demoFile, demoHouse, demoLibrary } from '../../fixtures/demo.ts';
 import { anyCrossed, anyDormered, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
 import { withSkylight } from '../../fixtures/tiles.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { findItem } from '../catalog/index.ts';
 import { bounds, distanceToStretch } from '../roof/index.ts';
 import { inches } from '../units/index.ts';
-import { type Dimension, type Plan, DRAWN_OF_WALL, dimensionsOf, lengthOf, planJob } from './index.ts';
+import { type Dimension, type Plan, DRAWN_OF_WALL, dimensionsOf, lengthOf } from './index.ts';
 
-const house = planJob(demoHouse(), demoLibrary);
+const house = planFor(demoHouse());
 const of = (plan: Plan, detail: string): Dimension[] =>
   dimensionsOf(
     plan,
@@ -45,7 +46,7 @@ describe('what the tape meets on a drawing is what the plan says in words', () =
   });
 
   it('of soakers as they lie: 100 under the slates, 306.25 long (25 of 331.25 is turned down), lapped 112.5', () => {
-    const porch = planJob(demoFile('keepers-cottage-porch'), demoLibrary);
+    const porch = planFor(demoFile('keepers-cottage-porch'));
     expect(length(porch, 'SW1', 'leg on the roof')).toBeCloseTo(100, 6);
     expect(length(porch, 'SW1', 'long')).toBeCloseTo(306.25, 6);
     expect(length(porch, 'SW1', 'headlap')).toBeCloseTo(112.5, 6);
@@ -111,7 +112,7 @@ describe('what the tape meets on a face is what governs it', () => {
     withSkylight(job, 1500, 2000);
     const plane = job.features.find(({ kind }) => kind === 'chimney')!.plane;
     job.features.at(-1)!.plane = plane;
-    const plan = planJob(job, demoLibrary);
+    const plan = planFor(job);
     for (const valley of ['V1', 'V2']) {
       expect(length(plan, valley, 'back from the centre')).toBeGreaterThan(125 / 2);
       expect(length(plan, valley, 'back from the centre')).toBeLessThan(155 / 2);
@@ -120,7 +121,7 @@ describe('what the tape meets on a face is what governs it', () => {
 });
 
 it('of a long wall nothing is measured above its foot, which is all that is drawn: the slate porch', () => {
-  const plan = planJob(demoFile('keepers-cottage-porch'), demoLibrary);
+  const plan = planFor(demoFile('keepers-cottage-porch'));
   const face = plan.facets.find(({ on, detail, cavity }) => on !== undefined && detail === 'SW1' && !cavity)!;
   const foot = bounds(face.outline).x0;
   const all = dimensionsOf(
@@ -134,7 +135,7 @@ it('of a long wall nothing is measured above its foot, which is all that is draw
 it('on any roof: every dimension has a length, stands once on its drawing, and ends on the piece it is of', () => {
   fc.assert(
     fc.property(fc.oneof(anyFeatured, anyDormered, anyCrossed), (job) => {
-      const plan = planJob(job, demoLibrary);
+      const plan = planFor(job);
       for (const panel of plan.panels) {
         const all = dimensionsOf(plan, panel);
         expect(new Set(all.map(({ what, piece, facet }) => `${facet} ${piece} ${what}`)).size).toBe(all.length);

@@ -5,13 +5,13 @@ import { anyJob } from '../../fixtures/jobs.ts';
 
 import { VALLEYS, anyCrossed, anyDormered, anyFeatured, anyPlaced, crossed, dormered, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts'; // prettier-ignore
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { type Finding, type Words, compareLay, printWords, usesWords } from '../assembly/index.ts';
 import { type Feature, type Job, newJob, newPart } from '../document/index.ts';
 import { type Plan, checkJob, planJob, tallyOf } from './index.ts';
 import { distanceToStretch } from '../roof/index.ts';
 import { inches, onTwelve, toInches } from '../units/index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const said = (made: Plan): Map<string, Finding> => new Map(made.findings.map((finding) => [finding.id, finding]));
 const sentence = (made: Plan, id: string): string => {
   const found = said(made).get(id);
@@ -44,7 +44,7 @@ describe('for every roof', () => {
   it('no printed word holds a figure that is infinite, missing or no number', () => {
     fc.assert(
       fc.property(anyRoof, (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         expect(wordsOf(made)).not.toMatch(/Infinity|NaN|undefined|null/);
         expect(JSON.stringify({ ...made, roof: [] })).not.toMatch(/:null/);
       }),
@@ -55,7 +55,7 @@ describe('for every roof', () => {
   it('everything is laid, and told, after what it lies on; every mark named anywhere is a piece’s', () => {
     fc.assert(
       fc.property(anyRoof, (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         const byMark = new Map(made.pieces.map((piece) => [piece.mark, piece]));
         const line = new Map<string, number>();
         made.runSheet
@@ -100,11 +100,11 @@ describe('what has no room is said', () => {
     ['the same along a headwall', ['headwall'], ([one]) => set(one!, { apronLeg: inches(2) }), 'HW1.apronLeg', /an apron with 2" on the roof is under the least, 4"/],
     ['a hot flue whose clearance nobody asked', ['pipe'], ([one]) => set(one!, { hot: true, material: 'metal', diameter: inches(8) }), 'P1.clearance', /^breaks a rule: Pipe 1 gets hot, and its clearance/],
   ])('%s', (_, kinds, change, id, wanted) => {
-    expect(sentence(plan(slopeWith(kinds, change)), id)).toMatch(wanted);
+    expect(sentence(planFor(slopeWith(kinds, change)), id)).toMatch(wanted);
   }); // prettier-ignore
 
   it('a chimney 3 in from a wall with steps', () => {
-    const made = plan(
+    const made = planFor(
       changed((job) => {
         job.features = slopeWith(['chimney'], ([one]) => set(one!, { width: inches(24), ...at(3, 60) })).features;
       }),
@@ -113,7 +113,7 @@ describe('what has no room is said', () => {
   });
 
   it('a last course that shows under an inch below the ridge; no step under a course that an apron takes the place of', () => {
-    const sliver = plan(
+    const sliver = planFor(
       changed((job) => void (slopePart(job).slope = { kind: 'slope', length: inches(5.625 * 20 - 0.5 + 0.4) })),
     );
     expect(sentence(sliver, 'covering.ridge')).toBe(
@@ -124,7 +124,7 @@ describe('what has no room is said', () => {
     for (const part of house.parts)
       if (part.kind === 'slope') part.slope = { kind: 'slope', length: inches(5.625 * 18 - 0.5 + 3) };
     // nor where only 7/16 in is left: the step below reaches the wall by itself
-    for (const made of [plan(house), plan(demoHouse())]) {
+    for (const made of [planFor(house), planFor(demoHouse())]) {
       const steps = made.pieces.filter(({ mark }) => /^SW2-\d/.test(mark));
       expect(steps.at(-1)!.mark).toBe('SW2-18');
       const porch = made.planes.find(({ id }) => id === 'porch')!.lines;
@@ -143,7 +143,7 @@ describe('what has no room is said', () => {
   });
 
   it('and a slope with room for everything says none of it', () => {
-    const made = plan(
+    const made = planFor(
       slopeWith(
         ['chimney', 'skylight', 'pipe'],
         ([chimney, skylight, pipe]) => {
@@ -161,7 +161,7 @@ describe('what has no room is said', () => {
 describe('a valley goes as far as its line', () => {
   it('a pipe beside or above a valley is told how far it is from the line itself, and far ones nothing', () => {
     const piped = (across: number, up: number): Plan =>
-      plan(
+      planFor(
         crossed((job) => {
           job.features = slopeWith(['pipe'], ([one]) => set(one!, at(across, up))).features.map((one) => ({
             ...one,
@@ -188,7 +188,7 @@ describe('a valley goes as far as its line', () => {
       Object.assign(part, { place: { east: i === 0 ? 0 : inches(240), north: 0, facing: i === 0 ? 180 : 0, height: 0 } });
     });
     expect(checkJob(job, demoLibrary)).toEqual([]);
-    const made = plan(job);
+    const made = planFor(job);
     expect(made.roof[0]!.edges.map(({ kind }) => kind)).toContain('valley');
     expect(made.valleys).toEqual([]);
     const [gutter] = made.findings;
@@ -231,7 +231,7 @@ describe('the ice barrier', () => {
     made.steps.map(({ action }) => printWords(action, 'imperial')).filter((line) => line.startsWith('Lay ice barrier'));
 
   it('from 8/12 says what the level measure is along the slope, and what governs', () => {
-    const made = plan(
+    const made = planFor(
       changed((job) => void Object.assign(slopePart(job), { pitch: onTwelve(12), overhang: 0, wallThickness: 0 })),
     );
     // 24 in level are 33.9 in along the slope; at this pitch the least along the slope governs
@@ -239,14 +239,14 @@ describe('the ice barrier', () => {
   });
 
   it('says as many rows as are laid where the slope is short of what it needs, and nothing where none is laid', () => {
-    const short = plan(changed((job) => void (slopePart(job).slope = { kind: 'slope', length: inches(48) })));
+    const short = planFor(changed((job) => void (slopePart(job).slope = { kind: 'slope', length: inches(48) })));
     expect(short.planes[0]!.barrier!.rows).toHaveLength(lines(short).length);
-    const none = plan(changed((job) => void Object.assign(job.site, { iceDams: false })));
+    const none = planFor(changed((job) => void Object.assign(job.site, { iceDams: false })));
     expect(none.findings.filter(({ piece }) => piece?.startsWith('IB'))).toEqual([]);
   });
 
   it('has no strip that runs on under a cross gable, and no row on eave metal where there is no eave', () => {
-    const made = plan(demoHouse());
+    const made = planFor(demoHouse());
     const south = made.pieces.filter(({ mark }) => mark.startsWith('S-IB1'));
     // the cross gable takes 22'-8" of the south eave out; left of it two strips of at most 15 ft, right of it one
     expect(south).toHaveLength(3);
@@ -261,7 +261,7 @@ describe('the ice barrier', () => {
 
 describe('a dormer’s eaves hang over its walls', () => {
   const eaves = (overhang: number): Plan =>
-    plan(dormered('gable', (dormer) => void Object.assign(dormer, { overhang: inches(overhang) })));
+    planFor(dormered('gable', (dormer) => void Object.assign(dormer, { overhang: inches(overhang) })));
   const left = (made: Plan) => made.roof.find(({ id }) => id === 'dormer-left')!;
 
   it('12 in level past the walls makes its slopes 12 in × the slope factor longer, its walls no wider, and it sheds', () => {
@@ -295,7 +295,7 @@ describe('a dormer’s eaves hang over its walls', () => {
 it('a back pan goes 6 in up the chimney by trade practice alone', () => {
   const job = slopeWith(['chimney']);
   job.packs = job.packs.filter(({ id }) => id !== 'larkmoor-house');
-  const made = plan(job);
+  const made = planFor(job);
   expect(made.planes[0]!.requirements.find(({ key }) => key === 'pan.upstand')!.least).toBe(inches(6));
   const figures = made.panels.find(({ detail }) => detail === 'CH1')!.figures;
   expect(printWords(figures.find(({ label }) => label === 'Back pan')!.value, 'imperial')).toContain('6" up the chimney');
@@ -306,17 +306,17 @@ it('weeps are held against the water that gets through the face, not all that st
     const job = demoHouse();
     const wall = feature(job.features, 'headwall');
     wall.throughWall.pointing = pointing;
-    const figures = plan(job).panels.find(({ family }) => family === 'through-wall')!.figures;
+    const figures = planFor(job).panels.find(({ family }) => family === 'through-wall')!.figures;
     return printWords(figures.find(({ label }) => label === 'Water into the cavity above')!.value, 'metric');
   };
   // 9.4 L/min strike the porch's wall: a tenth gets through sound joints, three tenths through open ones
   expect(inflow('sound')).toMatch(/^0\.94 L\/min: 10 % of the rain/);
   expect(inflow('open joints')).toMatch(/^2\.83 L\/min: 30 %/);
-  expect(said(plan(demoHouse())).has('HW1.drain')).toBe(false);
+  expect(said(planFor(demoHouse())).has('HW1.drain')).toBe(false);
 });
 
 it('stepped counterflashing says what its lowest joint has to clear; a base says what it is made of', () => {
-  const made = plan(demoHouse());
+  const made = planFor(demoHouse());
   const figure = (detail: string, label: string): string =>
     printWords(
       made.panels.find((sheet) => sheet.detail === detail)!.figures.find((one) => one.label === label)!.value,
@@ -329,7 +329,7 @@ it('stepped counterflashing says what its lowest joint has to clear; a base says
 });
 
 it('a slope’s record and a plan of it stay apart: walls told on the slope are planned as told', () => {
-  const made = plan(changed((job) => void (slopeRecord(job).walls = [])));
+  const made = planFor(changed((job) => void (slopeRecord(job).walls = [])));
   expect(made.planes[0]!.walls).toEqual([]);
   expect(made.pieces.some(({ role }) => role === 'step')).toBe(false);
 });

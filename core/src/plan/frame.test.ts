@@ -1,17 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { changed, demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { changed, demoHouse } from '../../fixtures/demo.ts';
 import { anyCrossed, anyDormered, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { printWords } from '../assembly/index.ts';
-import type { Job } from '../document/index.ts';
 import { type RunLine, filterRunSheet } from '../sequence/index.ts';
-import { type Plan, planJob } from './index.ts';
+import { type Plan } from './index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const linesOf = ({ runSheet }: Plan): RunLine[] => runSheet.flatMap(({ lines }) => lines);
 const words = ({ action }: RunLine): string => printWords(action, 'imperial');
-const house = plan(demoHouse());
+const house = planFor(demoHouse());
 const lines = linesOf(house);
 const at = (test: (line: RunLine) => boolean): number => {
   const found = lines.findIndex(test);
@@ -96,7 +95,7 @@ describe('the frame of a job', () => {
   it('on any roof: safe first, dried in before any course, tested last; a slope’s own sheet is the roof’s, filtered, with its numbers', () => {
     fc.assert(
       fc.property(fc.oneof(anyFeatured, anyCrossed, anyDormered), (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         const all = linesOf(made);
         const order = all.map(words);
         expect(order[0]).toMatch(/^Set anchors/);
@@ -116,15 +115,15 @@ describe('the frame of a job', () => {
 
   it('leaves a line its number while nothing before it changes', () => {
     const after = changed((job) => void (job.note = 'x'));
-    const before = linesOf(plan(changed(() => undefined)));
-    expect(linesOf(plan(after)).map(({ id, whole }) => `${whole} ${id}`)).toEqual(
+    const before = linesOf(planFor(changed(() => undefined)));
+    expect(linesOf(planFor(after)).map(({ id, whole }) => `${whole} ${id}`)).toEqual(
       before.map(({ id, whole }) => `${whole} ${id}`),
     );
     const house2 = demoHouse();
     // the chimney goes: what is laid before the first line of it keeps its number
     house2.features = house2.features.filter(({ id }) => id !== 'CH1');
     const first = lines.findIndex(({ detail }) => detail === 'CH1');
-    expect(linesOf(plan(house2)).slice(0, first).map(({ id }) => id)).toEqual(lines.slice(0, first).map(({ id }) => id)); // prettier-ignore
+    expect(linesOf(planFor(house2)).slice(0, first).map(({ id }) => id)).toEqual(lines.slice(0, first).map(({ id }) => id)); // prettier-ignore
   });
 
   it('is a detail of its own to look at', () => {

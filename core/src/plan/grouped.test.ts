@@ -1,13 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { demoHouse } from '../../fixtures/demo.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { printWords } from '../assembly/index.ts';
-import type { Job } from '../document/index.ts';
-import { type Plan, groupFindings, groupWords, planJob } from './index.ts';
-
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
+import { groupFindings, groupWords } from './index.ts';
 
 describe('findings that say the same of several things', () => {
-  const house = plan(demoHouse());
+  const house = planFor(demoHouse());
   const groups = groupFindings(house.findings);
 
   it('are one, with every name, where the first of them stood', () => {

@@ -2,24 +2,25 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { changed, demoJob, demoLibrary, slopeRecord } from '../../fixtures/demo.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { printWords } from '../assembly/index.ts';
 import type { Job } from '../document/index.ts';
 import { checkDrainage } from '../drainage/index.ts';
 import { bounds } from '../roof/index.ts';
 import { buttLine, gaugeAt } from '../surface/index.ts';
 import { inches, toInches } from '../units/index.ts';
-import { type Plan, checkJob, planJob } from './index.ts';
+import { type Plan, checkJob } from './index.ts';
 
 type Butt = readonly [course: number, inches: number];
 const measured = (...butts: readonly Butt[]): Job =>
   changed((job) => void (slopeRecord(job).measuredButts = butts.map(([course, at]) => ({ course, at: inches(at) }))));
-const plan = (...butts: readonly Butt[]): Plan => planJob(measured(...butts), demoLibrary);
+const plan = (...butts: readonly Butt[]): Plan => planFor(measured(...butts));
 const roofBox = (made: Plan, mark: string) =>
   bounds(made.pieces.find((piece) => piece.mark === mark)!.covers.find(({ facet }) => facet === 'north')!.outline);
 
 describe('butts measured on the roof', () => {
   it('the butt of course 14 really at 6\'-0": that course lies there, its step with it, and all above 5/8 in lower', () => {
-    const [as, meant] = [plan([14, 72]), planJob(demoJob(), demoLibrary)];
+    const [as, meant] = [plan([14, 72]), planFor(demoJob())];
     // planned at 72 5/8 in
     expect(toInches(roofBox(meant, 'C14').y0)).toBeCloseTo(72.625, 6);
     for (const mark of ['C14', 'C20', 'C30', 'SW1-14', 'SW1-20']) {
@@ -32,7 +33,7 @@ describe('butts measured on the roof', () => {
   });
 
   it('a line that says where it would be anyway changes nothing', () => {
-    const meant = planJob(demoJob(), demoLibrary);
+    const meant = planFor(demoJob());
     const same = plan([14, 72.625]);
     expect(same.pieces.map(({ mark }) => mark)).toEqual(meant.pieces.map(({ mark }) => mark));
     expect(same.findings).toEqual(meant.findings);
@@ -75,7 +76,7 @@ describe('butts measured on the roof', () => {
             .toSorted((a, b) => a[0] - b[0]);
           const job = measured(...butts);
           fc.pre(checkJob(job, demoLibrary).length === 0);
-          const made = planJob(job, demoLibrary);
+          const made = planFor(job);
           const { lines } = made.planes[0]!;
           for (let n = 1; n <= lines.count; n++) {
             const mark = `C${String(n).padStart(2, '0')}`;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import type { Library } from '../document/index.ts';
 import { packSchema } from '../rules/index.ts';
 import { HOUSE_MUTED, canBeMuted, houseMuted, kindOf, mutedKinds, mutingPack, planJob, told } from './index.ts';
@@ -18,11 +19,11 @@ describe('muting a kind of finding', () => {
 
   it('hides every one of its kind, keeps it with its reason, and nothing else', () => {
     const job = demoHouse();
-    const before = planJob(job, demoLibrary).findings;
+    const before = planFor(job).findings;
     const ridge = before.filter((one) => kindOf(one) === 'covering.ridge');
     expect(ridge.length).toBe(2);
     job.muted = { 'covering.ridge': 'the caps cover it' };
-    const after = planJob(job, demoLibrary).findings;
+    const after = planFor(job).findings;
     expect(told(after)).toEqual(before.filter((one) => kindOf(one) !== 'covering.ridge'));
     expect(mutedKinds(after)).toEqual([{ kind: 'covering.ridge', count: 2, reason: 'the caps cover it' }]);
   });
@@ -32,7 +33,7 @@ describe('muting a kind of finding', () => {
     job.site.wind = { from: 0, exposed: true };
     job.deviations = [];
     job.muted = { 'covering.wind': 'we always drive four' };
-    const wind = planJob(job, demoLibrary).findings.filter((one) => kindOf(one) === 'covering.wind');
+    const wind = planFor(job).findings.filter((one) => kindOf(one) === 'covering.wind');
     expect(wind.length).toBeGreaterThan(0);
     expect(wind.filter(({ muted }) => muted !== undefined)).toEqual([]);
     expect(wind.some(canBeMuted)).toBe(false);

@@ -1,10 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.ts';
+import { demoHouse, demoJob } from '../../fixtures/demo.ts';
 import { VALLEYS, crossed, dormered, valleyOf } from '../../fixtures/roofs.ts';
-import type { Job } from '../document/index.ts';
-import { type Plan, planJob } from './index.ts';
+import { planFor } from '../../fixtures/planned.ts';
+import { type Plan } from './index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 /** Where a piece comes in the order of laying. */
 const placeOf = ({ pieces }: Plan, mark: string): number => {
   const place = pieces.findIndex((piece) => piece.mark === mark);
@@ -19,13 +18,13 @@ const prefix = (made: Plan, id: string): string => made.planes.find((plane) => p
 
 describe('slopes that share a valley', () => {
   const cross = (through: string | null, style: Parameters<typeof valleyOf>[0] = 'closed cut'): Plan =>
-    plan(crossed((job) => VALLEYS.forEach((key) => void (job.valleys[key] = valleyOf(style, through)))));
+    planFor(crossed((job) => VALLEYS.forEach((key) => void (job.valleys[key] = valleyOf(style, through)))));
 
   it('the one whose shingles run through is laid whole before the one that is cut over it, whichever it is', () => {
     const main = cross('south');
     expect(last(coursesOf(main, prefix(main, 'south')))).toBeLessThan(first(coursesOf(main, prefix(main, 'cross-west'))));
     expect(last(coursesOf(main, prefix(main, 'south')))).toBeLessThan(first(coursesOf(main, prefix(main, 'cross-east'))));
-    const gable = plan(
+    const gable = planFor(
       crossed((job) => {
         job.valleys[VALLEYS[0]] = valleyOf('closed cut', 'cross-west');
         job.valleys[VALLEYS[1]] = valleyOf('closed cut', 'cross-east');
@@ -68,7 +67,7 @@ describe('slopes that share a valley', () => {
 });
 
 describe('a dormer', () => {
-  const made = plan(dormered());
+  const made = planFor(dormered());
   const host = made.planes[0]!.mark;
 
   it('comes after the courses below its eave and before those that run on beside it', () => {
@@ -94,8 +93,8 @@ describe('a dormer', () => {
 
 describe('marks', () => {
   it('one slope has none of its own before its courses; several have one each, and no piece has another’s', () => {
-    expect(plan(demoJob()).planes.map(({ mark }) => mark)).toEqual(['']);
-    const house = plan(demoHouse());
+    expect(planFor(demoJob()).planes.map(({ mark }) => mark)).toEqual(['']);
+    const house = planFor(demoHouse());
     const marks = house.planes.map(({ mark }) => mark);
     expect(new Set(marks).size).toBe(marks.length);
     for (const mark of marks) expect(mark).toMatch(/^[A-Z0-9]+-$/);
@@ -106,7 +105,7 @@ describe('marks', () => {
   });
 
   it('slopes whose ids have the same initials are told apart by a number', () => {
-    const made = plan(
+    const made = planFor(
       crossed((job) => {
         const other = job.parts[0]!.planes.find(({ id }) => id !== 'south')!;
         other.id = 'crest-wing';
@@ -119,7 +118,7 @@ describe('marks', () => {
 
 describe('stages', () => {
   it('on every slope of the house: all that dries it in comes before any covering, the finish after all of it', () => {
-    const house = plan(demoHouse());
+    const house = planFor(demoHouse());
     const stages = house.steps.map(({ stage }) => stage);
     expect(stages.lastIndexOf('dry-in')).toBeLessThan(stages.indexOf('covering'));
     expect(stages.lastIndexOf('covering')).toBeLessThan(stages.indexOf('finish'));

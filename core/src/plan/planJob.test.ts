@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { changed, demoJob, demoLibrary, slopePart, slopeRecord, stripOf } from '../../fixtures/demo.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { type Piece, compareLay, printWords } from '../assembly/index.ts';
 import type { Job } from '../document/index.ts';
 import { bounds, slopeLength, wallToSlope } from '../roof/index.ts';
@@ -10,7 +11,6 @@ import { buttLine, interfaceLines } from '../surface/index.ts';
 import { inches, onTwelve, toInches } from '../units/index.ts';
 import { type Plan, checkJob, planJob } from './index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const piecesOf = (made: Plan, role: Piece['role'], detail?: string): Piece[] =>
   made.pieces.filter((piece) => piece.role === role && (detail === undefined || piece.detail === detail));
 const roofCover = (piece: Piece) => {
@@ -21,7 +21,7 @@ const roofCover = (piece: Piece) => {
 };
 
 describe('the Ringing House north plane', () => {
-  const demo = plan(demoJob());
+  const demo = planFor(demoJob());
 
   it('comes out as worked by hand: 37 courses, 37 steps, 51.4" of ice barrier in 2 rows', () => {
     const [plane] = demo.planes;
@@ -106,7 +106,7 @@ describe('the Ringing House north plane', () => {
 
 describe('what a rule or a maker changes', () => {
   it('takes a longer stock where a maker asks 3" of headlap, or says none fits', () => {
-    const thrupley = plan(changed((job) => void (stripOf(job).shingle = 'thrupley-moorland')));
+    const thrupley = planFor(changed((job) => void (stripOf(job).shingle = 'thrupley-moorland')));
     expect(thrupley.planes[0]!.walls[0]!.step).toMatchObject({ product: 'pellwick-step-10-5x5-al' });
     const copper = changed((job) => {
       stripOf(job).shingle = 'thrupley-moorland';
@@ -122,8 +122,8 @@ describe('what a rule or a maker changes', () => {
   });
 
   it('swapping the shingle maker changes what differs and nothing else', () => {
-    const before = plan(demoJob());
-    const after = plan(changed((job) => void (stripOf(job).shingle = 'thrupley-moorland')));
+    const before = planFor(demoJob());
+    const after = planFor(changed((job) => void (stripOf(job).shingle = 'thrupley-moorland')));
     for (const role of [
       'gutterApron',
       'iceBarrier',
@@ -153,11 +153,11 @@ describe('what a rule or a maker changes', () => {
 
   it('lets two sources that contradict each other wait for a choice', () => {
     const swap = (job: Job): void => void (stripOf(job).underlayers.iceBarrier = 'quillhaven-hightemp');
-    const conflict = plan(changed(swap)).findings.find(({ id }) => id === 'rule.eave.order');
+    const conflict = planFor(changed(swap)).findings.find(({ id }) => id === 'rule.eave.order');
     expect(printWords(conflict!.sentence, 'imperial')).toContain(
       'Model residential code and Quillhaven Sheets: high-temperature sheet contradict each other',
     );
-    const decided = plan(
+    const decided = planFor(
       changed((job) => {
         swap(job);
         stripOf(job).underlayers.eaveOrder = 'barrier-first';
@@ -170,7 +170,7 @@ describe('what a rule or a maker changes', () => {
   });
 
   it('doubles the underlayment under 4/12 and lengthens the barrier from 8/12', () => {
-    const low = plan(changed((job) => void (slopePart(job).pitch = onTwelve(3))));
+    const low = planFor(changed((job) => void (slopePart(job).pitch = onTwelve(3))));
     expect(low.planes[0]!.requirements.find(({ key }) => key === 'underlayment.layers')!.least).toBe(2);
     const covering = piecesOf(low, 'underlayment').map(roofCover);
     const { end: top } = low.planes[0]!.lines;
@@ -179,16 +179,16 @@ describe('what a rule or a maker changes', () => {
     const narrow = changed((job) => {
       Object.assign(slopePart(job), { pitch: onTwelve(12), overhang: 0, wallThickness: 0 });
     });
-    expect(toInches(plan(narrow).planes[0]!.barrier!.needed)).toBeCloseTo(36, 9);
+    expect(toInches(planFor(narrow).planes[0]!.barrier!.needed)).toBeCloseTo(36, 9);
   });
 
   it('calls a wall that runs past the eave without a kick-out a leak', () => {
-    const finding = plan(changed((job) => void (slopeRecord(job).walls[0]!.foot = 'corner'))).findings[0];
+    const finding = planFor(changed((job) => void (slopeRecord(job).walls[0]!.foot = 'corner'))).findings[0];
     expect(finding).toMatchObject({ severity: 'leaks', id: 'SW1.kick-out', key: 'kickOut.required' });
   });
 
   it('counterflashes masonry in a straight reglet that covers the steps by the rule', () => {
-    const made = plan(changed((job) => void (slopeRecord(job).walls[0]!.cladding = 'masonry')));
+    const made = planFor(changed((job) => void (slopeRecord(job).walls[0]!.cladding = 'masonry')));
     const counters = piecesOf(made, 'counter');
     expect(counters).toHaveLength(2); // 205.7" in 10 ft lengths with 3" laps
     expect(piecesOf(made, 'topSeal')).toEqual([]);
@@ -208,7 +208,7 @@ describe('the corner piece where an apron lies at the foot', () => {
         apronLeg: inches(5),
       });
     });
-    const steps = piecesOf(plan(job), 'step');
+    const steps = piecesOf(planFor(job), 'step');
     expect(steps).toHaveLength(11);
     expect(steps[0]!.course).toBe(11);
     // y(11) = 55 3/4 in, the apron's leg starts at 56 in
@@ -222,8 +222,8 @@ describe('for every plane, wall and covering', () => {
   it('same input gives the same bytes, and no figure is missing', () => {
     fc.assert(
       fc.property(anyJob, (job) => {
-        const made = plan(job);
-        expect(JSON.stringify(plan(structuredClone(job)))).toBe(JSON.stringify(made));
+        const made = planFor(job);
+        expect(JSON.stringify(planJob(structuredClone(job), demoLibrary))).toBe(JSON.stringify(made));
         // what the job leaves open stays open in its own slopes; a plan has no such figure
         expect(JSON.stringify({ ...made, roof: [] })).not.toMatch(/:null|NaN/);
       }),
@@ -234,7 +234,7 @@ describe('for every plane, wall and covering', () => {
   it('as many steps as interface lines, none apart from the next, every nail under what covers it', () => {
     fc.assert(
       fc.property(anyJob, (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         const { lines } = made.planes[0]!;
         for (const wall of slopeRecord(job).walls) {
           const steps = piecesOf(made, 'step', wall.id);
@@ -266,7 +266,7 @@ describe('for every plane, wall and covering', () => {
         fc.double({ min: 0.01, max: 0.99, noNaN: true }),
         fc.double({ min: 0.001, max: 0.999, noNaN: true }),
         (job, across, up) => {
-          const made = plan(job);
+          const made = planFor(job);
           const { lines, barrier } = made.planes[0]!;
           const plane = slopePart(job);
           const [x, y] = [across * plane.eaveLength, up * lines.end];
@@ -295,7 +295,7 @@ describe('for every plane, wall and covering', () => {
   it('everything is laid after what it lies on, and no covering nail stands in a zone', () => {
     fc.assert(
       fc.property(anyJob, (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         const byMark = new Map(made.pieces.map((piece) => [piece.mark, piece]));
         for (const piece of made.pieces) {
           for (const mark of piece.liesOn) expect(compareLay(byMark.get(mark)!.lay, piece.lay)).toBeLessThan(0);

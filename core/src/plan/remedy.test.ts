@@ -1,23 +1,23 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { demoHouse } from '../../fixtures/demo.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
 import { anyFeatured, feature, slopeWith } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { type Finding, SEVERITIES, printWords } from '../assembly/index.ts';
 import { type Job, jobSchema } from '../document/index.ts';
 import { inches, toInches } from '../units/index.ts';
-import { type FindingGroup, type Plan, applyRemedy, isSound, mendable, planJob, remediesOf, remedyWords } from './index.ts';
+import { type FindingGroup, type Plan, applyRemedy, isSound, mendable, remediesOf, remedyWords } from './index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const find = ({ findings }: Plan, id: string): Finding | undefined => findings.find((one) => one.id === id);
 const told = (finding: Finding | undefined): string =>
   finding ? `${finding.severity}: ${printWords([...finding.sentence, ' ', ...finding.fix], 'imperial')}` : '';
 /** Does what a finding's button says, and plans again. */
 function mended(job: Job, id: string): { button: string; after: Plan } {
-  const remedy = find(plan(job), id)!.remedy!;
+  const remedy = find(planFor(job), id)!.remedy!;
   applyRemedy(job, remedy);
-  return { button: printWords(remedyWords(remedy), 'imperial'), after: plan(job) };
+  return { button: printWords(remedyWords(remedy), 'imperial'), after: planFor(job) };
 }
 
 describe('a fix that can be done by itself', () => {
@@ -39,7 +39,7 @@ describe('a fix that can be done by itself', () => {
         across: { from, distance: inches(x) },
       });
     });
-    expect(told(find(plan(job), 'SK1.rafters'))).toMatch(/its opening cuts 2 rafters; 1 1\/2" to the right it cuts 1\./);
+    expect(told(find(planFor(job), 'SK1.rafters'))).toMatch(/its opening cuts 2 rafters; 1 1\/2" to the right it cuts 1\./);
     const { button, after } = mended(job, 'SK1.rafters');
     expect(button).toBe('Move SK1 1 1/2" right: cuts 1 rafter fewer');
     expect(find(after, 'SK1.rafters')).toBeUndefined();
@@ -57,37 +57,37 @@ describe('a fix that can be done by itself', () => {
       });
     // at 24 in a rafter's face comes to 71 1/4; flue and clearance take 64 to 76: 4 3/4 in to the right is clear up to 95 1/4
     const job = flue(24);
-    expect(told(find(plan(job), 'P1.framing'))).toMatch(
+    expect(told(find(planFor(job), 'P1.framing'))).toMatch(
       /^breaks a rule: .*a rafter stands within the 2" its listing keeps clear/,
     );
     expect(mended(job, 'P1.framing').button).toMatch(
       /^Move P1 4 \d\/\d" left: clear of rafters$|^Move P1 .*" right: clear of rafters$/,
     );
-    expect(find(plan(job), 'P1.framing')).toBeUndefined();
+    expect(find(planFor(job), 'P1.framing')).toBeUndefined();
     // between rafters 12 in apart there is no such place
-    expect(find(plan(flue(12)), 'P1.framing')!.remedy).toBeUndefined();
+    expect(find(planFor(flue(12)), 'P1.framing')!.remedy).toBeUndefined();
   });
 
   it('sets the nails a maker asks on a site open to the wind, once for all slopes', () => {
     const job = demoHouse();
     job.site.wind = { from: 240, exposed: true };
     job.deviations = [];
-    const windy = plan(job).findings.filter(({ id }) => id.startsWith('covering.wind'));
+    const windy = planFor(job).findings.filter(({ id }) => id.startsWith('covering.wind'));
     expect(windy.length).toBeGreaterThan(1);
     for (const { remedy } of windy) applyRemedy(job, remedy!);
     expect(job.deviations).toHaveLength(1);
-    const after = plan(job);
+    const after = planFor(job);
     expect(find(after, 'covering.wind')).toBeUndefined();
     // more than what governs is no rule broken
     expect(after.findings.filter(({ id }) => id === 'rule.covering.nails')).toEqual([]);
     const nailed = (made: Plan): number => made.fasteners.filter(({ piece }) => piece === 'N-C05').length;
     job.deviations = [];
-    expect(nailed(after)).toBeGreaterThan(nailed(plan(job)) * 1.3);
+    expect(nailed(after)).toBeGreaterThan(nailed(planFor(job)) * 1.3);
   });
 
   it('takes a base that lasts as long as the covering', () => {
     const job = slopeWith(['pipe'], ([one]) => void Object.assign(one!, { diameter: inches(3) }));
-    expect(told(find(plan(job), 'P1.life'))).toMatch(/lasts about 15 years, the covering round it 30\. Take All-metal boot/);
+    expect(told(find(planFor(job), 'P1.life'))).toMatch(/lasts about 15 years, the covering round it 30\. Take All-metal boot/);
     const { after } = mended(job, 'P1.life');
     expect(find(after, 'P1.life')).toBeUndefined();
     expect(after.order.some(({ product }) => product === 'pellwick-boot-3-lead')).toBe(true);
@@ -117,19 +117,19 @@ describe('a fix is offered only where it was tried:', () => {
       });
     fc.assert(
       fc.property(fc.oneof(anyJob, framed), (job) => {
-        const before = plan(job);
+        const before = planFor(job);
         const groups = groupsOf(before);
         fc.pre(groups.length > 0);
         for (const group of groups) {
           const { does } = group.findings[0].remedy!;
           if (offered.has(does) && tried > 60) continue;
           tried++;
-          if (!isSound(job, group, before.findings, plan)) continue;
+          if (!isSound(job, group, before.findings, planFor)) continue;
           offered.add(does);
           const changed = structuredClone(job);
           for (const remedy of remediesOf(group)) applyRemedy(changed, remedy);
           expect(jobSchema.safeParse(changed).success).toBe(true);
-          const after = plan(changed);
+          const after = planFor(changed);
           const words = new Set(group.findings.map(({ sentence }) => JSON.stringify(sentence)));
           expect(after.findings.filter(({ sentence }) => words.has(JSON.stringify(sentence)))).toEqual([]);
           const rank = ({ severity }: Finding): number => SEVERITIES.indexOf(severity);
@@ -171,7 +171,7 @@ describe('a fix is offered only where it was tried:', () => {
 
 describe('what fails first', () => {
   it('is told first among what is worth a look: a boot before a skylight’s kit', () => {
-    const lives = plan(demoHouse()).findings.flatMap(({ lasts }) => lasts ?? []);
+    const lives = planFor(demoHouse()).findings.flatMap(({ lasts }) => lasts ?? []);
     expect(lives.length).toBeGreaterThan(1);
     expect(lives).toEqual([...lives].sort((a, b) => a - b));
     expect(lives[0]).toBe(15);
@@ -181,12 +181,12 @@ describe('what fails first', () => {
 describe('a wall opened above a roof', () => {
   it('of 12 ft comes out in three lengths; aluminium in its mortar is told, copper is not', () => {
     const job = demoHouse();
-    expect(told(find(plan(job), 'HW1.opened'))).toMatch(
+    expect(told(find(planFor(job), 'HW1.opened'))).toMatch(
       /12'-0" of veneer comes out above the roof, in 3 lengths of at most 5'-0"/,
     );
-    expect(told(find(plan(job), 'HW1.mortar'))).toMatch(/aluminium ledge metal lies in fresh mortar/);
+    expect(told(find(planFor(job), 'HW1.mortar'))).toMatch(/aluminium ledge metal lies in fresh mortar/);
     job.coverings[0]!.metal = 'copper';
-    expect(find(plan(job), 'HW1.mortar')).toBeUndefined();
+    expect(find(planFor(job), 'HW1.mortar')).toBeUndefined();
   });
 });
 
@@ -194,7 +194,7 @@ describe('an ice barrier below a skylight’s sill', () => {
   const sill = (up: number, iceDams = true): string =>
     told(
       find(
-        plan(
+        planFor(
           slopeWith(['skylight'], (all, job) => {
             job.site.iceDams = iceDams;
             Object.assign(feature(all, 'skylight'), { up: { kind: 'slope', length: inches(up) } });

@@ -1,15 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { demoFile, demoHouse, demoLibrary } from '../../fixtures/demo.ts';
 import { slopeWith } from '../../fixtures/roofs.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { printWords } from '../assembly/index.ts';
-import { type Job, type Repair, possibleRepairs } from '../document/index.ts';
+import { type Repair, possibleRepairs } from '../document/index.ts';
 import { checkDrainage } from '../drainage/index.ts';
 import type { RunLine } from '../sequence/index.ts';
-import { type Plan, planJob, waterRequests } from './index.ts';
+import type { Plan } from './index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const repaired = (what: Repair, of: string, reuse = true, job = demoHouse()): Plan =>
-  plan({ ...job, work: { kind: 'repair', what, of, reuse } });
+  planFor({ ...job, work: { kind: 'repair', what, of, reuse } });
 const linesOf = ({ runSheet }: Plan): RunLine[] => runSheet.flatMap(({ lines }) => lines);
 const words = ({ action }: RunLine): string => printWords(action, 'imperial');
 const told = (made: Plan): string[] => linesOf(made).map(words);
@@ -48,7 +48,8 @@ describe('the repairs a roof offers', () => {
       const byMark = new Map(made.pieces.map(({ mark, product }) => [mark, product]));
       const named = new Set(linesOf(made).flatMap(({ uses = [], pieces }) => [...uses.map(({ product }) => product), ...pieces.map((mark) => byMark.get(mark))]).filter((product) => product !== undefined)); // prettier-ignore
       expect(new Set(made.order.map(({ product }) => product))).toEqual(named);
-      expect(waterRequests(made).flatMap((request) => checkDrainage(made, request).problems)).toEqual([]);
+      // the other slopes are the house's own
+      for (const plane of made.repair!.planes) expect(checkDrainage(made, { plane, stage: 'finished' }).problems).toEqual([]);
     },
   );
 });
@@ -195,7 +196,7 @@ describe('other repairs', () => {
   });
 
   it('whose detail is not on the roof is told, and the whole roof planned', () => {
-    const made = plan({ ...slopeWith(['pipe']), work: { kind: 'repair', what: 'boot', of: 'P9', reuse: true } });
+    const made = planFor({ ...slopeWith(['pipe']), work: { kind: 'repair', what: 'boot', of: 'P9', reuse: true } });
     expect(made.repair).toBeUndefined();
     const found = made.findings.find(({ id }) => id === 'work.repair')!;
     expect(printWords(found.sentence, 'imperial')).toBe(

@@ -1,14 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoFile, demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { demoFile, demoHouse } from '../../fixtures/demo.ts';
 import { anyCrossed, anyDormered } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { printWords } from '../assembly/index.ts';
 import { type Job, OLD_COVERINGS, type WorkOf } from '../document/index.ts';
 import { intersectOutlines, outlineArea, rectangle } from '../roof/index.ts';
 import { type RunLine } from '../sequence/index.ts';
 import { pounds } from '../units/index.ts';
-import { type Plan, planJob } from './index.ts';
+import { type Plan } from './index.ts';
 
 const SQ_FT = 304.8 ** 2;
 const strip = (change: Partial<WorkOf<'re-roof'>> = {}): WorkOf<'re-roof'> => ({
@@ -19,7 +20,7 @@ const strip = (change: Partial<WorkOf<'re-roof'>> = {}): WorkOf<'re-roof'> => ({
   load: pounds(4000),
   ...change,
 });
-const plan = (job: Job, work: Job['work'] = strip()): Plan => planJob({ ...job, work }, demoLibrary);
+const plan = (job: Job, work: Job['work'] = strip()): Plan => planFor({ ...job, work });
 const linesOf = ({ runSheet }: Plan): RunLine[] => runSheet.flatMap(({ lines }) => lines);
 const words = ({ action }: RunLine): string => printWords(action, 'imperial');
 const lots = (made: Plan): RunLine[] => linesOf(made).filter((line) => words(line).startsWith('Strip on day'));
@@ -43,7 +44,7 @@ describe('a roof that is stripped first', () => {
     expect(at('Photograph the old flashing')).toBeLessThan(at('Set anchors'));
     expect(at('Take the boards off')).toBeLessThan(at('Strip on day 1'));
     expect(at('Strip on day 5')).toBeLessThan(at('Look the deck over'));
-    const ofNew = linesOf(planJob(demoHouse(), demoLibrary)).map(words);
+    const ofNew = linesOf(planFor(demoHouse())).map(words);
     const kept = lines.map(words).filter((line) => ofNew.includes(line));
     // only how the boards go back is told otherwise
     expect(ofNew.filter((line) => !kept.includes(line))).toEqual([expect.stringContaining('close with lapped boards')]);

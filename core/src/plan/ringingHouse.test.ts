@@ -1,13 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { demoHouse } from '../../fixtures/demo.ts';
 import { VALLEYS, valleyOf } from '../../fixtures/roofs.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { printWords } from '../assembly/index.ts';
-import type { Job } from '../document/index.ts';
 import { inches, toInches } from '../units/index.ts';
-import { type Plan, planJob } from './index.ts';
+import { type Plan } from './index.ts';
 
 const feet = (value: number): number => inches(12 * value);
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const figure = (made: Plan, detail: string, label: string): string =>
   printWords(
     made.panels
@@ -17,7 +16,7 @@ const figure = (made: Plan, detail: string, label: string): string =>
   );
 
 describe('the measure sheet of the Ringing House', () => {
-  const house = plan(demoHouse());
+  const house = planFor(demoHouse());
   const steps = (wall: string): number =>
     house.pieces.filter(({ role, mark }) => role === 'step' && mark.startsWith(`${wall}-`)).length;
 
@@ -52,7 +51,7 @@ describe('the measure sheet of the Ringing House', () => {
   it('lines both valleys with 2 pieces of 10 ft stock, open 8 1/8 in at the eave', () => {
     const job = demoHouse();
     for (const key of VALLEYS) job.valleys[key] = valleyOf('open');
-    const made = plan(job);
+    const made = planFor(job);
     for (const { id, line, openLow } of made.valleys) {
       expect(made.pieces.filter(({ role, detail }) => role === 'valleyLining' && detail === id)).toHaveLength(2);
       expect(toInches(line.trueLength)).toBeCloseTo(204, 0);

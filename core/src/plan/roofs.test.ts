@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../fixtures/demo.ts';
 import { VALLEYS, crossed, dormered, valleyOf } from '../../fixtures/roofs.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { type Joint, printWords } from '../assembly/index.ts';
 import { type Job, newJob, newPart } from '../document/index.ts';
 import { checkDrainage } from '../drainage/index.ts';
 import { inches, onTwelve, toInches } from '../units/index.ts';
-import { type Plan, checkJob, planJob } from './index.ts';
+import { type Plan, checkJob } from './index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const sheds = (made: Plan, plane: string): string => checkDrainage(made, { plane, stage: 'finished' }).verdict;
 const figure = (made: Plan, family: string, label: string): string =>
   printWords(made.panels.find((sheet) => sheet.family === family)!.figures.find((one) => one.label === label)!.value, 'imperial');
@@ -23,7 +23,7 @@ describe('roofs put together', () => {
   };
 
   it('a hip: four slopes of as many courses, hips and ridge capped once, nothing leaks', () => {
-    const hip = plan(bare('hip'));
+    const hip = planFor(bare('hip'));
     expect(hip.planes.map(({ lines }) => lines.count)).toEqual([30, 30, 30, 30]);
     // 15 ft of ridge and four hips of 18 ft 9 in, by the exposure of the caps
     const caps = hip.pieces.flatMap(({ role, units }) => (role === 'ridgeCap' && units ? [units.whole] : []));
@@ -41,18 +41,18 @@ describe('roofs put together', () => {
     const cross = job.parts[1]!;
     if (cross.kind !== 'crossGable') throw new Error('a cross gable');
     Object.assign(cross, { rise: inches(24), projection: inches(36) });
-    const made = plan(job);
+    const made = planFor(job);
     // 24 in of rise at 6/12 are 53 11/16 in of slope: courses 1 to 10
     expect([steps(made, 'CG1L'), steps(made, 'CG1R')]).toEqual([10, 10]);
     expect(made.pieces.filter(({ role }) => role === 'kickOut')).toHaveLength(2);
     expect(made.findings.filter(({ severity }) => severity !== 'worth a look')).toEqual([]);
     expect(sheds(made, made.roof[0]!.id)).toBe('clean');
     cross.projection = 0;
-    expect(plan(job).pieces.filter(({ role }) => role === 'kickOut')).toHaveLength(0);
+    expect(planFor(job).pieces.filter(({ role }) => role === 'kickOut')).toHaveLength(0);
   });
 
   it('a cross gable as high as the roof it runs into: both stay whole slopes, their ridges meet, nothing leaks', () => {
-    const made = plan(
+    const made = planFor(
       crossed((job) => {
         const [main, cross] = job.parts;
         if (cross!.kind === 'crossGable') Object.assign(cross!, { halfWidth: inches(120), pitch: main!.pitch });
@@ -72,7 +72,7 @@ describe('roofs put together', () => {
 
   it('the two valleys of one gable run the same way by their water together; decided otherwise, it is said', () => {
     const job = dormered('hip', (dormer) => void (dormer.centre = inches(150)));
-    const made = plan(job);
+    const made = planFor(job);
     const through = made.valleys.map((valley) => valley.through);
     const host = made.roof[0]!.id;
     expect(new Set(through.map((plane) => plane === host)).size).toBe(1);
@@ -80,11 +80,11 @@ describe('roofs put together', () => {
     const [first] = made.valleys;
     const other = first!.through === host ? first!.b : host;
     job.valleys[first!.key] = valleyOf('closed cut', other);
-    expect(plan(job).findings.find(({ id }) => id === 'V1.V2.opposite')!.severity).toBe('worth a look');
+    expect(planFor(job).findings.find(({ id }) => id === 'V1.V2.opposite')!.severity).toBe('worth a look');
   });
 
   it('a dormer: front, two sidewalls, two valleys, told on a sheet of its own', () => {
-    const made = plan(dormered());
+    const made = planFor(dormered());
     expect([steps(made, 'D1L'), steps(made, 'D1R')]).toEqual([13, 13]);
     expect(figure(made, 'dormer', 'V1 empties on to')).toContain('course 21');
     expect(made.valleys.map(({ through }) => through)).toEqual(['dormer-left', 'dormer-right']);
@@ -113,7 +113,7 @@ describe('roofs put together', () => {
         eaveLength: inches(440),
         place: { east: -right[0] * inches(240), north: -right[1] * inches(240), facing, height: 0 },
       });
-      const made = plan(job);
+      const made = planFor(job);
       const [valley] = made.joints.filter(({ kind }) => kind === 'valley');
       const along = ([[ax, ay], [bx, by]]: Joint['onA']): number => Math.hypot(bx - ax, by - ay);
       expect(along(valley!.onA)).toBeCloseTo(along(valley!.onB), 1);
@@ -123,7 +123,7 @@ describe('roofs put together', () => {
   });
 
   it('woven: courses of both slopes take turns as they come by height', () => {
-    const made = plan(
+    const made = planFor(
       crossed((job) => {
         job.parts[1]!.pitch = onTwelve(4);
         for (const key of VALLEYS) job.valleys[key] = valleyOf('woven');

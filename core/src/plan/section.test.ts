@@ -1,14 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoFile, demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { demoFile, demoHouse } from '../../fixtures/demo.ts';
 import { anyCrossed, anyDormered, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { compareLay } from '../assembly/index.ts';
 import { slopeFactor } from '../roof/index.ts';
 import { inches } from '../units/index.ts';
-import { type Plan, type Section, type SectionSurface, planJob, sectionsOf } from './index.ts';
+import { type Plan, type Section, type SectionSurface, sectionsOf } from './index.ts';
 
-const house = planJob(demoHouse(), demoLibrary);
+const house = planFor(demoHouse());
 const sections = (plan: Plan, detail: string): Section[] =>
   sectionsOf(
     plan,
@@ -94,7 +95,7 @@ describe('sections through the details of the house', () => {
   });
 
   it('across the slates beside masonry: soaker, slate and the next soaker', () => {
-    const porch = planJob(demoFile('keepers-cottage-porch'), demoLibrary);
+    const porch = planFor(demoFile('keepers-cottage-porch'));
     const across = sections(porch, 'SW1').find(({ title }) => title === 'across the slope')!;
     const soakers = across.marks.filter((mark) => porch.pieces.find((piece) => piece.mark === mark)!.role === 'soaker');
     expect(soakers.length).toBe(2);
@@ -104,7 +105,7 @@ describe('sections through the details of the house', () => {
 it('on any roof: what a section shows lies there, in the order of laying, with nothing between one layer and the next', () => {
   fc.assert(
     fc.property(fc.oneof(anyFeatured, anyDormered, anyCrossed), (job) => {
-      const plan = planJob(job, demoLibrary);
+      const plan = planFor(job);
       const pieces = new Map(plan.pieces.map((piece) => [piece.mark, piece]));
       for (const panel of plan.panels)
         for (const { title, surfaces, marks } of sectionsOf(plan, panel)) {

@@ -2,12 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoFile, demoHouse, demoJob, demoLibrary, demoShelf, stripOf } from '../../fixtures/demo.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { printWords } from '../assembly/index.ts';
 import { itemsOf } from '../catalog/index.ts';
 import { type Job, jobSchema } from '../document/index.ts';
 import { readJob } from '../exchange/index.ts';
 import { inches, onTwelve } from '../units/index.ts';
-import { checkJob, planJob, setAside } from './index.ts';
+import { checkJob, setAside } from './index.ts';
 
 const house = (change: (job: Job) => void): Job => {
   const job = demoHouse();
@@ -15,10 +16,8 @@ const house = (change: (job: Job) => void): Job => {
   return jobSchema.parse(job);
 };
 const told = (job: Job): string[] =>
-  planJob(job, demoLibrary).findings.flatMap(({ id, sentence }) =>
-    id.startsWith('job.') ? [printWords(sentence, job.units)] : [],
-  );
-const marks = (job: Job): string[] => planJob(job, demoLibrary).pieces.map(({ mark }) => mark);
+  planFor(job).findings.flatMap(({ id, sentence }) => (id.startsWith('job.') ? [printWords(sentence, job.units)] : []));
+const marks = (job: Job): string[] => planFor(job).pieces.map(({ mark }) => mark);
 
 describe('what cannot be planned is kept and told, and the rest is planned', () => {
   it('of a job with nothing wrong nothing is set aside', () => {
@@ -67,7 +66,7 @@ describe('what cannot be planned is kept and told, and the rest is planned', () 
   it('a product the catalog does not have is planned with the first of its kind', () => {
     const gone = house((job) => void (stripOf(job).shingle = 'gone'));
     expect(told(gone)).toEqual(['Shingle: the catalog has no such item as "gone".']);
-    const courses = planJob(gone, demoLibrary).pieces.filter(({ role }) => role === 'course');
+    const courses = planFor(gone).pieces.filter(({ role }) => role === 'course');
     expect(new Set(courses.map(({ product }) => product))).toEqual(new Set(['marrowgate-laminated']));
   });
 
@@ -75,10 +74,10 @@ describe('what cannot be planned is kept and told, and the rest is planned', () 
     const flat = demoJob();
     flat.parts[0]!.pitch = onTwelve(1);
     flat.parts[0]!.planes[0]!.exposure = inches(7);
-    const { lines, pitch } = planJob(flat, demoLibrary).planes[0]!;
+    const { lines, pitch } = planFor(flat).planes[0]!;
     expect([pitch, lines.gauge]).toEqual([1 / 12, inches(7)]);
     expect(told(flat)).toHaveLength(2);
-    expect(planJob(flat, demoLibrary).findings.map(({ id }) => id)).toContain('covering.headlap');
+    expect(planFor(flat).findings.map(({ id }) => id)).toContain('covering.headlap');
   });
 
   it('a choice that contradicts another is planned as if it were not made, and the document keeps it', () => {
@@ -97,7 +96,7 @@ describe('what cannot be planned is kept and told, and the rest is planned', () 
       if (cross.kind === 'crossGable') cross.host = 'nowhere';
     });
     expect(told(job)[0]).toContain('stands on: there is no slope "nowhere"');
-    expect(planJob(job, demoLibrary).valleys).toEqual([]);
+    expect(planFor(job).valleys).toEqual([]);
   });
 
   it('a job of which no slope is left is refused, with the reason', () => {
@@ -142,7 +141,7 @@ describe('whatever the schema takes', () => {
           });
         });
         const { sound, aside } = setAside(job, demoLibrary);
-        const plan = planJob(job, demoLibrary);
+        const plan = planFor(job);
         expect(JSON.stringify(plan)).not.toMatch(/null,null|NaN|Infinity/);
         expect(new Set(told(job))).toEqual(new Set(aside.map(({ message }) => message)));
         const left = sound ? checkJob(sound, demoLibrary).filter(({ planned }) => !planned) : [];

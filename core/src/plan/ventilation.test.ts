@@ -1,20 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { demoHouse } from '../../fixtures/demo.ts';
 import { anyCrossed, anyDormered, crossed } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { printWords } from '../assembly/index.ts';
 import type { Job, Ventilation } from '../document/index.ts';
 import { inches } from '../units/index.ts';
-import { type Plan, planJob } from './index.ts';
+import { type Plan } from './index.ts';
 
 const SQ_FT = 304.8 ** 2;
 const SQ_IN = 25.4 ** 2;
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const house = (change: (job: Job) => void = () => undefined): Plan => {
   const job = demoHouse();
   change(job);
-  return plan(job);
+  return planFor(job);
 };
 const vented = (floor: number, intake: number, others = false): Ventilation => ({
   exhaust: 'ridge vent',
@@ -52,7 +52,7 @@ describe('ventilation', () => {
         fc.double({ min: 0, max: 2000, noNaN: true }),
         fc.double({ min: 100, max: 4000, noNaN: true }),
         (job, intake, floor) => {
-          const made = plan({ ...job, ventilation: vented(floor, intake) });
+          const made = planFor({ ...job, ventilation: vented(floor, intake) });
           const { ventilation } = made;
           expect(ventilation!.exhaust).toBeLessThanOrEqual(intake * SQ_IN + 1);
           expect(ventilation!.slot).toBeLessThanOrEqual(ventilation!.ridge);
@@ -167,7 +167,7 @@ describe('the caps of a ridge', () => {
 
 describe('a ridge that dies into another slope', () => {
   it('has a piece of sheet over the heads of its valleys before the rows, and its last cap under the course above', () => {
-    const made = plan(crossed());
+    const made = planFor(crossed());
     const all = lines(made);
     const sheet = all.findIndex((one) => one.startsWith('Cover the end of'));
     expect(all[sheet]).toContain('36" × 36"');
@@ -183,7 +183,7 @@ describe('a ridge that dies into another slope', () => {
   });
 
   it('says nothing of a ridge that ends at two gables', () => {
-    const gable = plan(crossed((job) => void job.parts.splice(1)));
+    const gable = planFor(crossed((job) => void job.parts.splice(1)));
     expect(line(gable, 'Cover the end of')).toBe('');
     expect(line(gable, 'Lay the vent')).toContain('Push its end plugs in at both gables.');
   });

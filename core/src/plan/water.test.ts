@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { changed, demoHouse, demoJob, demoLibrary, slopeRecord } from '../../fixtures/demo.ts';
+import { changed, demoHouse, demoJob, slopeRecord } from '../../fixtures/demo.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { checkDrainage } from '../drainage/index.ts';
-import { planJob, tallyOf, waterRequests, withWater } from './index.ts';
+import { tallyOf, waterRequests, withWater } from './index.ts';
 
 describe('the water’s part of the findings', () => {
-  const house = planJob(demoHouse(), demoLibrary);
+  const house = planFor(demoHouse());
 
   it('asks every slope once, those that share valleys together, finished and at dry-in', () => {
     expect(waterRequests(house).map(({ plane, stage }) => `${plane} ${stage}`)).toEqual([
@@ -18,14 +19,11 @@ describe('the water’s part of the findings', () => {
   });
 
   it('counts nothing wet on the demo roofs', () => {
-    for (const job of [demoHouse(), demoJob()]) expect(tallyOf(planJob(job, demoLibrary))).toMatchObject({ leaks: 0, breaks: 0 });
+    for (const job of [demoHouse(), demoJob()]) expect(tallyOf(planFor(job))).toMatchObject({ leaks: 0, breaks: 0 });
   });
 
   it('counts a missing kick-out as a leak, told before what is only worth a look', () => {
-    const plan = planJob(
-      changed((job) => void (slopeRecord(job).walls[0]!.foot = 'corner')),
-      demoLibrary,
-    );
+    const plan = planFor(changed((job) => void (slopeRecord(job).walls[0]!.foot = 'corner')));
     expect(tallyOf(plan).leaks).toBeGreaterThan(0);
     const told = withWater(
       plan,

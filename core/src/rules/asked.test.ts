@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { changed, demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.ts';
 import { slopeWith } from '../../fixtures/roofs.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { planJob } from '../plan/index.ts';
 import { inches } from '../units/index.ts';
 import { KEYS, type Pack, RULE_KEYS, type RuleKey, leastOf, packSchema, resolveRules, strictestOf, unheard } from './index.ts';
@@ -17,8 +18,7 @@ const pack = (rules: object[], source = 'standard'): Pack =>
     rules: rules.map((rule) => ({ section: 'S', ...rule })),
   });
 const at = { covering: 'shingle', pitch: 0.5, iceDams: true };
-const keysOf = (job = demoJob()) =>
-  planJob(job, demoLibrary).planes.map(({ requirements }) => requirements.map(({ key }) => key));
+const keysOf = (job = demoJob()) => planFor(job).planes.map(({ requirements }) => requirements.map(({ key }) => key));
 
 describe('what is asked of the rules', () => {
   it('is what is told, in the order of the keys, however often it is asked', () => {
@@ -47,14 +47,14 @@ describe('what is asked of the rules', () => {
   });
 
   it('every requirement behind a piece or a step can be asked for', () => {
-    const { planes, pieces, steps } = planJob(demoHouse(), demoLibrary);
+    const { planes, pieces, steps } = planFor(demoHouse());
     const told = new Set(planes.flatMap(({ requirements }) => requirements.map(({ key }) => key)));
     const missing = [...pieces, ...steps].flatMap(({ keys }) => keys).filter((key) => !told.has(key));
     expect(missing).toEqual([]);
   });
 
   it('a key nobody asks, though a pack speaks on it, changes not a byte of a plan', () => {
-    const before = JSON.stringify(planJob(demoHouse(), demoLibrary));
+    const before = JSON.stringify(planFor(demoHouse()));
     const keys = KEYS as Record<string, unknown>;
     keys['thatch.spars'] = { meaning: 'spars in a bundle of thatch', kind: 'count', assumed: { value: 3, unit: 'count' } };
     RULE_KEYS.push('thatch.spars' as RuleKey);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { demoFile, demoLibrary } from '../../fixtures/demo.ts';
-import { planJob } from '../plan/index.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { inches, toInches } from '../units/index.ts';
 import { type Pack, type RuleContext, type RuleKey, isRequired, leastOf, mostOf, resolveRules } from './index.ts';
 
@@ -80,7 +80,7 @@ describe('trade practice fills what the code leaves open', () => {
   it.each(['ringing-house', 'ringing-house-north', 'keepers-cottage-porch', 'keepers-cottage-wash-house', 'peat-shed-shakes'])(
     'leaves nothing assumed that the demo job %s asks',
     (file) => {
-      const { planes } = planJob(demoFile(file), demoLibrary);
+      const { planes } = planFor(demoFile(file));
       const open = planes.flatMap(({ requirements }) => requirements.filter(({ status }) => status !== 'settled'));
       expect([...new Set(open.map(({ key }) => key))].filter((key) => key !== 'iceBarrier.alongSlope')).toEqual([]);
     },

@@ -1,16 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.ts';
+import { demoHouse, demoJob } from '../../fixtures/demo.ts';
 import { anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import type { Role } from '../assembly/index.ts';
-import { type Job, newFeature } from '../document/index.ts';
-import { type Plan, planJob } from '../plan/index.ts';
+import { newFeature } from '../document/index.ts';
+import { type Plan } from '../plan/index.ts';
 import type { RunLine } from './index.ts';
 
 const linesOf = ({ runSheet }: Plan): RunLine[] => runSheet.flatMap(({ lines }) => lines);
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
-const house = plan(demoHouse());
+const house = planFor(demoHouse());
 
 /** What nobody can see any more once the next thing lies on it: of each detail that has it, the crew stops there and looks. */
 const HIDDEN: readonly Role[] = [
@@ -63,7 +63,7 @@ describe('hold points', () => {
   it('come after what is looked at and before what lies on it', () => {
     fc.assert(
       fc.property(anyFeatured, (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         const lines = linesOf(made);
         const lineOf = new Map(lines.flatMap(({ pieces }, i) => pieces.map((mark) => [mark, i] as const)));
         lines.forEach(({ holdPoint, pieces }, i) => {
@@ -83,7 +83,7 @@ describe('the ids of run-sheet lines, by which what is done is remembered', () =
   const ids = (made: Plan): string[] => linesOf(made).map(({ id }) => id);
 
   it('are each line’s own', () => {
-    for (const made of [house, plan(demoJob())]) expect(new Set(ids(made)).size).toBe(ids(made).length);
+    for (const made of [house, planFor(demoJob())]) expect(new Set(ids(made)).size).toBe(ids(made).length);
   });
 
   it('stay when something is added elsewhere: a pipe on the porch leaves every other line its id', () => {
@@ -91,7 +91,7 @@ describe('the ids of run-sheet lines, by which what is done is remembered', () =
     const pipe = newFeature('pipe', job, { id: 'porch', eaveLength: 3000, slope: { length: 2500 } });
     Object.assign(pipe, { across: { from: 'left', distance: 1500 }, up: { kind: 'slope', length: 1300 } });
     job.features.push(pipe);
-    const after = new Set(ids(plan(job)));
+    const after = new Set(ids(planFor(job)));
     expect(ids(house).filter((id) => !after.has(id))).toEqual([]);
     expect([...after].filter((id) => !ids(house).includes(id)).every((id) => id.includes(pipe.id))).toBe(true);
   });
@@ -99,6 +99,6 @@ describe('the ids of run-sheet lines, by which what is done is remembered', () =
   it('stay when the job is named otherwise, or shown in other units', () => {
     const job = demoHouse();
     Object.assign(job, { name: 'Another', units: 'metric', note: 'x' });
-    expect(ids(plan(job))).toEqual(ids(house));
+    expect(ids(planFor(job))).toEqual(ids(house));
   });
 });

@@ -1,18 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { demoHouse } from '../../fixtures/demo.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { CREWS } from '../assembly/index.ts';
-import type { Job } from '../document/index.ts';
-import { type Plan, planJob } from '../plan/index.ts';
 import { barredLines, crewOf, filterRunSheet } from './index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 it('lays every piece in one line, each course once, in order from the eave up', () => {
   fc.assert(
     fc.property(anyJob, (job) => {
-      const plan = planJob(job, demoLibrary);
+      const plan = planFor(job);
       const groups = plan.planes[0]!.runSheet;
       const lines = groups.flatMap((group) => group.lines);
       expect(lines.map(({ line }) => line)).toEqual(lines.map((_, i) => i + 1));
@@ -31,7 +29,7 @@ it('lays every piece in one line, each course once, in order from the eave up', 
 });
 
 describe('hold points that bar what follows', () => {
-  const house = plan(demoHouse());
+  const house = planFor(demoHouse());
   const all = house.runSheet.flatMap(({ lines }) => lines);
   const stops = all.filter(({ holdPoint }) => holdPoint !== undefined);
 
@@ -58,7 +56,7 @@ describe('hold points that bar what follows', () => {
 });
 
 describe('the run sheet by crew', () => {
-  const house = plan(demoHouse());
+  const house = planFor(demoHouse());
   const lines = (crew?: (typeof CREWS)[number]) =>
     filterRunSheet(house.runSheet, crew ? { crew } : {}).flatMap((group) => group.lines);
 

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoFile, demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.ts';
+import { demoFile, demoHouse, demoJob } from '../../fixtures/demo.ts';
 import { anyCrossed, anyDormered, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
 import { backSlope, tilePipe, withChimney, withSkylight, withWall } from '../../fixtures/tiles.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { printWords } from '../assembly/index.ts';
 import { type Job, possibleRepairs } from '../document/index.ts';
-import { planJob } from '../plan/index.ts';
 import { type UnitSystem, pounds } from '../units/index.ts';
 import { type RunLine, holdWords } from './index.ts';
 
@@ -44,11 +44,13 @@ function faults(line: RunLine, counted: number, system: UnitSystem): string[] {
 }
 
 const wrong = (job: Job): string[] => {
-  const made = planJob(job, demoLibrary);
+  const made = planFor(job);
+  const through = new Map<string, number>();
+  for (const { piece } of made.fasteners) through.set(piece, (through.get(piece) ?? 0) + 1);
   return made.runSheet
     .flatMap(({ lines }) => lines)
     .flatMap((line) => {
-      const counted = made.fasteners.filter(({ piece }) => line.pieces.includes(piece)).length;
+      const counted = line.pieces.reduce((sum, piece) => sum + (through.get(piece) ?? 0), 0);
       return (['imperial', 'metric'] as const).flatMap((system) => faults(line, counted, system));
     });
 };
@@ -106,7 +108,7 @@ describe('a line of the run sheet', () => {
   it('lays every piece that is ours, and drives every fastener, in some line', () => {
     fc.assert(
       fc.property(fc.oneof(anyFeatured, anyCrossed, anyDormered), (job) => {
-        const made = planJob(job, demoLibrary);
+        const made = planFor(job);
         const laid = new Set(made.runSheet.flatMap(({ lines }) => lines.flatMap(({ pieces }) => pieces)));
         expect(
           made.pieces.filter(({ mark, product }) => product !== undefined && !laid.has(mark)).map(({ mark }) => mark),

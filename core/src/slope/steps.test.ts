@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { changed, demoJob, demoLibrary, slopeRecord, stripOf } from '../../fixtures/demo.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { printWords } from '../assembly/index.ts';
 import { itemsOf } from '../catalog/index.ts';
 import type { Job, Wall } from '../document/index.ts';
@@ -10,11 +11,7 @@ import { evenLines } from '../surface/index.ts';
 import { inches, toInches } from '../units/index.ts';
 import { cornerPiece, earRise } from './index.ts';
 
-const plan = (change: (wall: Wall, job: Job) => void) =>
-  planJob(
-    changed((job) => change(slopeRecord(job).walls[0]!, job)),
-    demoLibrary,
-  );
+const plan = (change: (wall: Wall, job: Job) => void) => planFor(changed((job) => change(slopeRecord(job).walls[0]!, job)));
 const stepOf = (made: ReturnType<typeof plan>) =>
   itemsOf(demoLibrary.catalog, 'stepFlashing').find(
     ({ id }) => id === made.pieces.find(({ mark }) => mark === 'SW1-01')!.product,

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
-import { planJob } from '../plan/index.ts';
+import { demoHouse } from '../../fixtures/demo.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { inches } from '../units/index.ts';
 import { cutListOf } from './index.ts';
 
-const house = planJob(demoHouse(), demoLibrary);
+const house = planFor(demoHouse());
 const of = (detail: string) => cutListOf(house.pieces.filter((piece) => piece.detail === detail));
 
 describe('the cut list of a detail', () => {

@@ -4,16 +4,15 @@ import { demoFile, demoHouse, demoLibrary } from '../../fixtures/demo.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
 import { VALLEYS, anyCrossed, anyDormered, anyFeatured, dormered, feature, slopeWith, valleyOf } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { type Use, band, bead, partsOf, printWords, usesWords } from '../assembly/index.ts';
 import { type Item, itemsOf } from '../catalog/index.ts';
-import type { Job } from '../document/index.ts';
 import { type Plan, planJob } from '../plan/index.ts';
 import { bounds, outlineArea } from '../roof/index.ts';
 import { inches, onTwelve, toInches } from '../units/index.ts';
 import { buyWords } from '../exchange/index.ts';
 import { packFlatStock } from './index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const usesOf = (made: Plan): Use[] => made.steps.flatMap(({ uses = [] }) => uses);
 const ordered = (made: Plan, product: string) => made.order.find((line) => line.product === product);
 
@@ -28,7 +27,7 @@ describe('sealants and cements', () => {
   });
 
   it('are said in the line and ordered from it, never none where a line uses some', () => {
-    const house = plan(demoHouse());
+    const house = planFor(demoHouse());
     for (const product of [
       'tollen-polyurethane',
       'tollen-cement-tube',
@@ -47,7 +46,7 @@ describe('sealants and cements', () => {
 });
 
 describe('what the order used to forget', () => {
-  const house = plan(demoHouse());
+  const house = planFor(demoHouse());
 
   it('starter and cap nails: 4 to a starter, 2 to a cap, long enough for what they go through', () => {
     const starter = house.steps.find(({ action }) =>
@@ -84,7 +83,7 @@ describe('what the order used to forget', () => {
 it('an open valley of 204 in has 18 cleats a side, all of them ordered', () => {
   const job = demoHouse();
   for (const key of VALLEYS) job.valleys[key] = valleyOf('open');
-  const made = plan(job);
+  const made = planFor(job);
   for (const { id } of made.valleys) {
     const cleats = made.fasteners.filter(({ piece, product }) => piece.startsWith(`${id}-L`) && product.includes('cleat'));
     const sides = [...new Set(cleats.map(({ facet }) => facet))].map(
@@ -96,7 +95,7 @@ it('an open valley of 204 in has 18 cleats a side, all of them ordered', () => {
 });
 
 it('a lining whose edge runs past a hip has no cleats on that side, and the plan says so', () => {
-  const made = plan(
+  const made = planFor(
     dormered('hip', (dormer, roof, job) => {
       Object.assign(roof, { pitch: onTwelve(4), width: inches(420) });
       const measures = { width: 33.9, height: 33.12, centre: 330 };
@@ -118,7 +117,7 @@ it('a lining whose edge runs past a hip has no cleats on that side, and the plan
 
 describe('pieces larger than what they are cut from', () => {
   it('a strip wider than its roll is laid in rows that lap: behind a wide chimney two strips, none over 36 in', () => {
-    const made = plan(demoHouse());
+    const made = planFor(demoHouse());
     const strips = made.pieces.filter(({ mark }) => /^CH1-M\d$/.test(mark));
     expect(strips.map(({ mark }) => mark)).toEqual(['CH1-M4', 'CH1-M5']);
     for (const { mark, sheetWidth } of strips) expect(toInches(sheetWidth!), mark).toBeLessThanOrEqual(36 + 1e-6);
@@ -128,7 +127,7 @@ describe('pieces larger than what they are cut from', () => {
   });
 
   it('a cricket behind 130 in of chimney is parted with 4 in laps, said in its line, and the order has sheets enough', () => {
-    const made = plan(
+    const made = planFor(
       slopeWith(
         ['chimney'],
         (all) =>
@@ -165,7 +164,7 @@ describe('pieces larger than what they are cut from', () => {
         },
       ),
     );
-    const made = plan(demoHouse());
+    const made = planFor(demoHouse());
     const counters = made.pieces.filter(({ role, detail }) => role === 'counter' && detail === 'CH1' && role === 'counter');
     expect(new Set(counters.flatMap(({ flat, product }) => (flat && product?.includes('sheet') ? [product] : [])))).toEqual(
       new Set(['pellwick-sheet-small-al']),
@@ -190,7 +189,7 @@ describe('the order is never short', () => {
   it('fasteners: what steps use is at least what is placed; sheets and rolls: at least what pieces cover', () => {
     fc.assert(
       fc.property(fc.oneof(anyJob, anyFeatured, anyCrossed, anyDormered), (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         const placed = new Map<string, number>();
         for (const { product } of made.fasteners) placed.set(product, (placed.get(product) ?? 0) + 1);
         const used = new Map<string, number>();
@@ -236,7 +235,7 @@ describe('the truck leaves once', () => {
       demoHouse(),
       ...['keepers-cottage-porch', 'keepers-cottage-wash-house', 'peat-shed-shakes'].map(demoFile),
     ]) {
-      const made = plan(job);
+      const made = planFor(job);
       expect(orderedIn(made), job.name).toEqual(namedIn(made));
       expect(made.findings.filter(({ id }) => id.startsWith('order.'))).toEqual([]);
     }
@@ -245,7 +244,7 @@ describe('the truck leaves once', () => {
   it('and of any roof', () => {
     fc.assert(
       fc.property(fc.oneof(anyJob, anyFeatured, anyCrossed, anyDormered), (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         expect(orderedIn(made)).toEqual(namedIn(made));
       }),
       { ...cases(12), endOnFailure: true },
@@ -259,7 +258,7 @@ describe('the truck leaves once', () => {
         fc.double({ min: 0, max: 0.5, noNaN: true }),
         fc.double({ min: 0, max: 0.5, noNaN: true }),
         (job, covering, fasteners) => {
-          for (const line of plan({ ...job, spare: { covering, fasteners } }).order) {
+          for (const line of planFor({ ...job, spare: { covering, fasteners } }).order) {
             if (line.unit === 'rolls' || line.leftPieces === undefined) continue;
             const wanted = line.needed + line.extra.reduce((sum, { count }) => sum + count, 0);
             const got = line.packages * line.perPackage + (line.loose ?? 0);
@@ -276,43 +275,43 @@ describe('the truck leaves once', () => {
   });
 
   it('a job that buys nothing beside what is needed has no such lines', () => {
-    const made = plan({ ...demoHouse(), spare: { covering: 0, fasteners: 0 } });
+    const made = planFor({ ...demoHouse(), spare: { covering: 0, fasteners: 0 } });
     expect(made.order.flatMap(({ extra }) => extra)).toEqual([]);
-    const usual = ordered(plan(demoHouse()), 'marrowgate-laminated')!;
+    const usual = ordered(planFor(demoHouse()), 'marrowgate-laminated')!;
     expect(usual.extra).toEqual([{ count: Math.ceil(usual.needed * 0.02), why: 'breakage, 2 %' }]);
   });
 
   it('metal sold loose is not bought by the bundle for a length or two', () => {
-    const apron = ordered(plan(demoHouse()), 'pellwick-apron-al')!;
+    const apron = ordered(planFor(demoHouse()), 'pellwick-apron-al')!;
     expect([apron.needed, apron.packages, apron.loose]).toEqual([2, 0, 2]);
     expect(buyWords(apron)).toBe('2 loose lengths');
     // 8 lengths of gutter apron of 10 to a bundle: a bundle is the smaller parcel
-    expect(buyWords(ordered(plan(demoHouse()), 'pellwick-gutter-apron-al')!)).toBe('1 bundle');
+    expect(buyWords(ordered(planFor(demoHouse()), 'pellwick-gutter-apron-al')!)).toBe('1 bundle');
   });
 
   it('wedges: one at each end of every piece, and one every 18 in: 42 in of chimney front in one piece takes 4', () => {
-    const front = plan(demoHouse()).steps.find(({ action }) =>
+    const front = planFor(demoHouse()).steps.find(({ action }) =>
       printWords(action, 'imperial').startsWith('Stove chimney, front: wedge'),
     )!;
     expect(front.uses![0]).toMatchObject({ product: 'pellwick-wedge', amount: 4 });
   });
 
   it('a cricket’s ridge, two valley boards and post: 21, 31 1/2, 31 1/2 and 10 1/2 in, and a sheet for both faces', () => {
-    const made = plan(demoHouse());
+    const made = planFor(demoHouse());
     const frame = made.steps.find(({ action }) => printWords(action, 'imperial').includes('frame the cricket'))!;
     expect(frame.uses![0]!.cuts!.map((length) => Math.round(toInches(length) * 2) / 2)).toEqual([21, 31.5, 31.5, 10.5]);
     expect(frame.uses![1]).toMatchObject({ product: 'holmgarth-sheet-58', amount: 1 });
   });
 
   it('headers between the uncut rafters: two cut at 16 in leave 46 1/2 in clear, four members, deeper than a stud', () => {
-    const made = plan(demoHouse());
+    const made = planFor(demoHouse());
     const opening = made.steps.find(({ action }) => printWords(action, 'imperial').includes('West skylight: cut and frame'))!;
     expect(opening.uses![0]!.cuts!.map(toInches)).toEqual([46.5, 46.5, 46.5, 46.5]);
     expect(opening.uses![0]!.product).toBe('holmgarth-timber-2x8');
   });
 
   it('tarps cover the largest slope: two of 20 × 30 ft over 44 ft × 17 ft', () => {
-    const ready = plan(demoHouse()).steps.find(({ action }) => printWords(action, 'imperial').startsWith('Have 2 tarps'))!;
+    const ready = planFor(demoHouse()).steps.find(({ action }) => printWords(action, 'imperial').startsWith('Have 2 tarps'))!;
     expect(ready.uses).toMatchObject([{ product: 'skelby-tarp', amount: 2 }]);
   });
 
@@ -322,13 +321,13 @@ describe('the truck leaves once', () => {
     expect(found.map(({ sentence, fix }) => printWords([...sentence, ' ', ...fix], 'imperial'))).toEqual(
       ['West', 'East'].map((name) => `${name} skylight: its kit brings 7 steps a side, and 9 courses meet the frame: a course each. Order 4 steps more of its maker.`), // prettier-ignore
     );
-    expect(plan(demoHouse()).findings.filter(({ id }) => id.includes('kitSteps'))).toEqual([]);
+    expect(planFor(demoHouse()).findings.filter(({ id }) => id.includes('kitSteps'))).toEqual([]);
   });
 });
 
 describe('primer', () => {
   const primed = (masonry: boolean) => {
-    const made = plan(slopeWith(['chimney'], (all) => Object.assign(feature(all, 'chimney'), { masonry })));
+    const made = planFor(slopeWith(['chimney'], (all) => Object.assign(feature(all, 'chimney'), { masonry })));
     const lines = made.runSheet.flatMap(({ lines: own }) => own);
     return { made, lines, line: lines.findIndex(({ action }) => printWords(action, 'imperial').includes('prime it')) };
   };

@@ -3,13 +3,14 @@ import { describe, expect, it } from 'vitest';
 import { changed, demoHouse, demoJob, demoLibrary, stripOf } from '../../fixtures/demo.ts';
 import { anyJob } from '../../fixtures/jobs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import type { Piece } from '../assembly/index.ts';
-import { type Plan, planJob } from '../plan/index.ts';
+import { type Plan } from '../plan/index.ts';
 import { bounds } from '../roof/index.ts';
 import { inches, toInches } from '../units/index.ts';
 
-const plan = planJob(demoJob(), demoLibrary);
-const house = planJob(demoHouse(), demoLibrary);
+const plan = planFor(demoJob());
+const house = planFor(demoHouse());
 const boxOf = ({ covers }: Piece) => bounds(covers.flatMap(({ outline }) => outline));
 /** Pieces whose mark is this and a number, in order. */
 const rowOf = ({ pieces }: Plan, mark: string): Piece[] =>
@@ -33,7 +34,7 @@ describe('edge metal', () => {
   it('has a nail within a foot of the next, whatever the slope, the first and last by the ends', () => {
     fc.assert(
       fc.property(anyJob, (job) => {
-        const made = planJob(job, demoLibrary);
+        const made = planFor(job);
         for (const role of ['gutterApron', 'dripEdge', 'rakeMetal']) {
           for (const piece of made.pieces.filter((one) => one.role === role)) {
             const along = role === 'rakeMetal' ? 1 : 0;
@@ -68,7 +69,7 @@ describe('the ice barrier', () => {
     fc.assert(
       fc.property(anyJob, (job) => {
         stripOf(job).underlayers.longestStrip = inches(120);
-        const made = planJob(job, demoLibrary);
+        const made = planFor(job);
         for (let r = 1; rowOf(made, `IB${r + 1}`).length > 0; r++) {
           const [below, above] = [rowOf(made, `IB${r}`), rowOf(made, `IB${r + 1}`)].map((row) =>
             row.slice(0, -1).map((piece) => boxOf(piece).x1),
@@ -81,10 +82,7 @@ describe('the ice barrier', () => {
   });
 
   it('is left out where no ice dams are on record: no strips, no line, nothing ordered', () => {
-    const none = planJob(
-      changed((job) => void (job.site.iceDams = false)),
-      demoLibrary,
-    );
+    const none = planFor(changed((job) => void (job.site.iceDams = false)));
     expect(none.pieces.filter(({ role }) => role === 'iceBarrier')).toEqual([]);
     expect(none.order.map(({ name }) => name).join()).not.toMatch(/barrier|Ridgeguard sheet/i);
     expect(none.planes[0]!.barrier).toBeUndefined();
@@ -94,10 +92,7 @@ describe('the ice barrier', () => {
   });
 
   it('laid first folds down over the deck’s edge, drip edge over it and sealed along its back; laid second it ends on the metal', () => {
-    const barrierFirst = planJob(
-      changed((job) => void (stripOf(job).underlayers.eaveOrder = 'barrier-first')),
-      demoLibrary,
-    );
+    const barrierFirst = planFor(changed((job) => void (stripOf(job).underlayers.eaveOrder = 'barrier-first')));
     const lineOf = (made: Plan, mark: string): number =>
       made.runSheet.flatMap(({ lines }) => lines).findIndex(({ pieces }) => pieces.includes(mark));
     const low = (made: Plan): number =>

@@ -1,13 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { demoHouse } from '../../fixtures/demo.ts';
 import { slopeWith } from '../../fixtures/roofs.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { compareLay, printWords } from '../assembly/index.ts';
-import type { Job } from '../document/index.ts';
-import { type Plan, planJob } from '../plan/index.ts';
+import { type Plan } from '../plan/index.ts';
 import { bounds } from '../roof/index.ts';
 import { inches } from '../units/index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const unrolled = ({ steps }: Plan, plane: string) =>
   steps.filter((step) => step.plane === plane && printWords(step.action, 'imperial').startsWith('Unroll'));
 const at = (up: number) => ({
@@ -16,7 +15,7 @@ const at = (up: number) => ({
 });
 
 describe('underlayment round what stands on a slope', () => {
-  const house = plan(demoHouse());
+  const house = planFor(demoHouse());
 
   it('is laid up to the foot of a thing, then the thing wrapped, then the rows above', () => {
     const lines = house.steps
@@ -57,7 +56,7 @@ describe('underlayment round what stands on a slope', () => {
       [30, 90],
       [75, 130],
     ] as const) {
-      const made = plan(slopeWith(['skylight', 'pipe'], (all) => { Object.assign(all[0]!, at(low)); Object.assign(all[1]!, { ...at(high), across: { from: 'left', distance: inches(120) } }); }, { eave: 160, up: 220 })); // prettier-ignore
+      const made = planFor(slopeWith(['skylight', 'pipe'], (all) => { Object.assign(all[0]!, at(low)); Object.assign(all[1]!, { ...at(high), across: { from: 'left', distance: inches(120) } }); }, { eave: 160, up: 220 })); // prettier-ignore
       const rows = made.pieces.filter(({ role }) => role === 'underlayment');
       rows.forEach((row, i) => {
         for (const above of rows.slice(i + 1)) {

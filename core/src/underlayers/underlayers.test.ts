@@ -4,14 +4,13 @@ import { changed, demoHouse, demoLibrary, slopePart, stripOf } from '../../fixtu
 import { anyJob } from '../../fixtures/jobs.ts';
 import { VALLEYS, anyCrossed, anyDormered, crossed, valleyOf } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
+import { planFor } from '../../fixtures/planned.ts';
 import { type Piece, printWords } from '../assembly/index.ts';
 import { itemsOf } from '../catalog/index.ts';
-import type { Job } from '../document/index.ts';
-import { type Plan, planJob } from '../plan/index.ts';
+import { type Plan } from '../plan/index.ts';
 import { bounds, isWithin } from '../roof/index.ts';
 import { inches, toInches } from '../units/index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const piecesOf = ({ pieces }: Plan, ...roles: Piece['role'][]): Piece[] => pieces.filter(({ role }) => roles.includes(role));
 const anyRoof = fc.oneof(anyJob, anyCrossed, anyDormered);
 const rollOf = (product: string): number => {
@@ -23,7 +22,7 @@ describe('edge metal on every roof', () => {
   it('is held at both ends and at most 12 in apart, also where a mitre cuts it back', () => {
     fc.assert(
       fc.property(anyRoof, (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         for (const { mark, covers, role } of piecesOf(made, 'gutterApron', 'dripEdge', 'rakeMetal')) {
           const along = role === 'rakeMetal' ? 1 : 0;
           const places = made.fasteners.filter(({ piece }) => piece === mark).map(({ at }) => at[along]).sort((a, b) => a - b); // prettier-ignore
@@ -45,7 +44,7 @@ describe('sheets on every roof', () => {
   it('come from their roll in one piece, and lie on one stretch of their slope', () => {
     fc.assert(
       fc.property(anyRoof, (job) => {
-        for (const { mark, product, cutLength, covers } of piecesOf(plan(job), 'iceBarrier', 'underlayment')) {
+        for (const { mark, product, cutLength, covers } of piecesOf(planFor(job), 'iceBarrier', 'underlayment')) {
           expect(cutLength, mark).toBeLessThanOrEqual(rollOf(product!) + 0.5);
           const boxes = covers.map(({ outline }) => bounds(outline));
           const extent = Math.max(...boxes.map(({ x1 }) => x1)) - Math.min(...boxes.map(({ x0 }) => x0));
@@ -59,7 +58,7 @@ describe('sheets on every roof', () => {
   it('caps hold each strip of underlayment on it, never in what stands up through it', () => {
     fc.assert(
       fc.property(anyDormered, (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         for (const { mark, covers } of piecesOf(made, 'underlayment')) {
           const caps = made.fasteners.filter(({ piece }) => piece === mark);
           for (const { at, facet } of caps) {
@@ -78,7 +77,7 @@ describe('valley sheets and linings', () => {
   it('run from over the eave to 8 in past the head in pieces no longer than their stock, each lap as ruled', () => {
     fc.assert(
       fc.property(anyCrossed, (job) => {
-        const made = plan(job);
+        const made = planFor(job);
         for (const { id, line } of made.valleys)
           for (const [role, lap] of [['valleySheet', 6], ['valleyLining', 12]] as const) {
             const own = piecesOf(made, role).filter(({ detail }) => detail === id);
@@ -95,7 +94,7 @@ describe('valley sheets and linings', () => {
   });
 
   it('a lining’s flat pattern is as long as it is cut', () => {
-    const made = plan(
+    const made = planFor(
       crossed((job) => {
         for (const key of VALLEYS) job.valleys[key] = valleyOf('open');
       }),
@@ -107,7 +106,7 @@ describe('valley sheets and linings', () => {
 
 describe('the rows of ice barrier', () => {
   it('are told one by one, each with its strips and where it laps', () => {
-    const lines = plan(changed((job) => void (slopePart(job).overhang = inches(30))))
+    const lines = planFor(changed((job) => void (slopePart(job).overhang = inches(30))))
       .steps.map(({ action }) => printWords(action, 'imperial'))
       .filter((line) => line.startsWith('Lay ice barrier row'));
     // 30 + 6 + 24 in level are 67 1/16 in of slope: 36, 69 in: two rows. The slope is 44 ft
@@ -121,7 +120,7 @@ describe('the rows of ice barrier', () => {
   });
 
   it('of the whole house are as many as each slope’s summary says', () => {
-    const house = plan(demoHouse());
+    const house = planFor(demoHouse());
     for (const { id, barrier } of house.planes) {
       const rows = house.steps.filter(
         ({ plane, action }) => plane === id && printWords(action, 'imperial').startsWith('Lay ice barrier row'),

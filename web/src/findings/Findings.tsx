@@ -201,7 +201,8 @@ function MutedKind({ kind, count, reason }: ReturnType<typeof mutedKinds>[number
   const { change, job } = useEditing();
   const house = useHouse();
   const [error, setError] = useState<string>();
-  const { [kind]: inHouse, ...others } = house.muted;
+  const isInHouse = house.muted[kind] !== undefined;
+  const others = (): typeof house.muted => Object.fromEntries(Object.entries(house.muted).filter(([one]) => one !== kind));
   return (
     <li className={css.muted}>
       Muted: {kind}, {count}. {reason} {error}
@@ -214,8 +215,8 @@ function MutedKind({ kind, count, reason }: ReturnType<typeof mutedKinds>[number
           Tell it again
         </Button>
       )}
-      {!(kind in job.muted) && inHouse !== undefined && house.isNamed && (
-        <Button size="compact-sm" variant="default" onClick={() => void house.mute(others).then(setError)}>
+      {!(kind in job.muted) && isInHouse && house.isNamed && (
+        <Button size="compact-sm" variant="default" onClick={() => void house.mute(others()).then(setError)}>
           Tell it again in all jobs
         </Button>
       )}

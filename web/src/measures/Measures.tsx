@@ -247,7 +247,10 @@ function MeasuredButts() {
         onClick={() => {
           const above = Math.max(1, ...butts.map(({ course }) => course)) + 1;
           const butt = planned(Math.min(above, plane.lines.count));
-          const [issue] = change('measured butt', (draft) => void (recordIn(draft).measuredButts ??= []).push(butt));
+          const [issue] = change('measured butt', (draft) => {
+            const record = recordIn(draft);
+            record.measuredButts = [...(record.measuredButts ?? []), butt];
+          });
           setError(issue?.kept ? undefined : issue?.message);
         }}
       >

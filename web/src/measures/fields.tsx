@@ -74,7 +74,7 @@ function ParsedField({
       error={error}
       onChange={(event) => {
         const typed = event.currentTarget.value;
-        before.current ??= keep();
+        before.current = before.current ?? keep();
         setText(typed);
         say(parse(typed));
       }}

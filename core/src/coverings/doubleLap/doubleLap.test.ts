@@ -2,10 +2,11 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoFile, demoLibrary } from '../../../fixtures/demo.ts';
 import { cases } from '../../../fixtures/seeds.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
 import type { CoveringOf, Job } from '../../document/index.ts';
 import { type WhatIf, applyWhatIfs, checkDrainage, measureReserve } from '../../drainage/index.ts';
-import { type Plan, checkJob, planJob } from '../../plan/index.ts';
+import { type Plan, checkJob } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 import { unitsOf } from '../rows.ts';
 import { halfBond } from './bond.ts';
@@ -17,7 +18,7 @@ const porch = (change: (job: Job, slates: CoveringOf<'doubleLap'>) => void = () 
   change(job, job.coverings[0] as CoveringOf<'doubleLap'>);
   return job;
 };
-const plan = (job = porch()): Plan => planJob(job, demoLibrary);
+const plan = (job = porch()): Plan => planFor(job);
 const ofRole = ({ pieces }: Plan, role: Piece['role']): Piece[] => pieces.filter((piece) => piece.role === role);
 const CHECK = { plane: 'porch', stage: 'finished' } as const;
 

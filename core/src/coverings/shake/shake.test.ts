@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { demoFile, demoLibrary } from '../../../fixtures/demo.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import type { Piece } from '../../assembly/index.ts';
 import type { CoveringOf, Job } from '../../document/index.ts';
 import { applyWhatIfs, checkDrainage, measureReserve } from '../../drainage/index.ts';
-import { type Plan, checkJob, planJob } from '../../plan/index.ts';
+import { type Plan, checkJob } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 import { inches, toInches } from '../../units/index.ts';
 
@@ -12,7 +13,7 @@ const shed = (change: (job: Job, shakes: CoveringOf<'shake'>) => void = () => un
   change(job, job.coverings[0] as CoveringOf<'shake'>);
   return job;
 };
-const plan = (job = shed()): Plan => planJob(job, demoLibrary);
+const plan = (job = shed()): Plan => planFor(job);
 const on = ({ pieces }: Plan, role: Piece['role'], facet = 'shed-front'): Piece[] =>
   pieces.filter((piece) => piece.role === role && piece.covers[0]!.facet === facet);
 const front = { plane: 'shed-front', stage: 'finished' } as const;

@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoFile, demoHouse, demoLibrary } from '../../../fixtures/demo.ts';
+import { demoFile, demoHouse } from '../../../fixtures/demo.ts';
 import { anyFeatured, feature, slopeWith } from '../../../fixtures/roofs.ts';
 import { cases } from '../../../fixtures/seeds.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { type Fastener, type Piece, printWords } from '../../assembly/index.ts';
 import type { FeatureOf, Job } from '../../document/index.ts';
-import { type Plan, planJob, tallyOf } from '../../plan/index.ts';
+import { type Plan, tallyOf } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 import { inches, toInches } from '../../units/index.ts';
 import { dummyEdges } from './dummyCourse.ts';
@@ -14,7 +15,6 @@ const WIDTH = inches(39.375);
 const over = (...corners: number[]) => ({ corners: corners.map(inches), past: inches(8) });
 const inInches = (xs: readonly number[]): number[] => xs.map((x) => Math.round(toInches(x) * 1e6) / 1e6);
 
-const planned = (job: Job): Plan => planJob(job, demoLibrary);
 const doubled = (change: Partial<FeatureOf<'skylight'>> = {}, more = 0): Job =>
   slopeWith(['skylight', ...Array.from({ length: more }, () => 'skylight' as const)], (features) =>
     features.forEach((one) =>
@@ -70,7 +70,7 @@ describe('the lower of two layers over a head', () => {
 });
 
 describe('a head course in two layers', () => {
-  const plan = planned(doubled());
+  const plan = planFor(doubled());
   const [dummy] = dummies(plan) as [Piece];
 
   it('is laid after the head flashing, before its own course, and is said and ordered', () => {
@@ -82,7 +82,7 @@ describe('a head course in two layers', () => {
       /^Skylight 1: lay dummy course SK1-DC under course \d+, 2 shingles, .* from the left end, joint at .*; keep the joints of course \d+ 6" from its own\.$/,
     );
     expect(printWords(line.fasteners!, 'imperial')).toMatch(/^\d+ nails, high, /);
-    const one = planned(doubled({ headCourse: 'one layer' }));
+    const one = planFor(doubled({ headCourse: 'one layer' }));
     const shingles = (made: Plan): number =>
       made.pieces.reduce(
         (sum, { product, units }) => sum + (product === dummy.product ? (units?.whole ?? 0) + (units?.parts.length ?? 0) : 0),
@@ -118,7 +118,7 @@ describe('a head course in two layers', () => {
       across: { from: 'left', distance: inches(80) },
       up: { kind: 'slope', length: inches(50) },
     });
-    const made = planned(job);
+    const made = planFor(job);
     expect(dummies(made).map(({ mark }) => mark)).toEqual(['SK1-DC']);
     const [one] = dummies(made) as [Piece];
     expect(toInches(box(one).x0)).toBeLessThanOrEqual(32);
@@ -130,7 +130,7 @@ describe('a head course in two layers', () => {
   it('the house’s two frames, 29 1/2 in apart, meet half-way, and the roof sheds', () => {
     const job = demoHouse();
     for (const one of job.features) if (one.kind === 'skylight') one.headCourse = 'two layers';
-    const made = planned(job);
+    const made = planFor(job);
     const [west, east] = dummies(made).map(box) as [ReturnType<typeof box>, ReturnType<typeof box>];
     expect(inInches([west.x0, west.x1, east.x0])).toEqual([41.875, expect.closeTo(111.25, 6), expect.closeTo(111.25, 6)]);
     expect(tallyOf(made)).toMatchObject({ leaks: 0, breaks: 0 });
@@ -147,7 +147,7 @@ describe('a head course in two layers', () => {
       up: { kind: 'slope', length: inches(40) },
     });
     job.features.push(skylight);
-    const made = planned(job);
+    const made = planFor(job);
     expect(made.pieces.some(({ detail }) => detail === 'SK1')).toBe(true);
     expect(dummies(made)).toEqual([]);
     expect(made.findings.filter(({ id }) => id === 'SK1.head')).toEqual([]);
@@ -159,7 +159,7 @@ describe('a head course in two layers', () => {
       fc.property(anyFeatured, (job) => {
         const skylight = job.features.find((one) => one.kind === 'skylight');
         fc.pre(skylight?.kind === 'skylight' && skylight.headCourse === 'two layers');
-        const made = planned(job);
+        const made = planFor(job);
         const [own] = dummies(made);
         fc.pre(own !== undefined);
         seen++;

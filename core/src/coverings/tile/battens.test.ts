@@ -1,14 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { demoLibrary } from '../../../fixtures/demo.ts';
 import { type TileChange, backSlope, frontSlope } from '../../../fixtures/tiles.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { printWords } from '../../assembly/index.ts';
-import type { CoveringOf, Job } from '../../document/index.ts';
+import type { CoveringOf } from '../../document/index.ts';
 import { type CheckResult, checkDrainage } from '../../drainage/index.ts';
-import { type Plan, planJob, waterRequests } from '../../plan/index.ts';
+import { type Plan, waterRequests } from '../../plan/index.ts';
 import { withoutGaps } from './battens.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
-const back = (change: TileChange): Plan => plan(backSlope(change));
+const back = (change: TileChange): Plan => planFor(backSlope(change));
 /** The step that sets the battens: its words, and the run of timber it takes, metres. */
 function battens({ steps }: Plan): { said: string; metres: number } {
   const step = steps.find(({ uses = [] }) => uses.some(({ product }) => product === 'fenwick-batten'))!;
@@ -58,7 +57,7 @@ describe('battens by the school chosen', () => {
 
 /** The front slope with a cover flashing alone, through which its pans run on to the sheet. */
 function letIn(tiles: Partial<CoveringOf<'singleLap'>>, coast: boolean): { planned: Plan; judged: CheckResult } {
-  const planned = plan(
+  const planned = planFor(
     frontSlope((wall, job) => {
       wall.slant.drain = 'cover alone';
       job.features = [];

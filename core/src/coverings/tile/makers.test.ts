@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../../fixtures/demo.ts';
 import { backSlope, washHouse } from '../../../fixtures/tiles.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { itemsOf } from '../../catalog/index.ts';
 import type { Job } from '../../document/index.ts';
-import { planJob } from '../../plan/index.ts';
 
 /** The job as somebody enters it, who ticks the practice that speaks and leaves the makers to speak through their products. */
 const unnamed = (job: Job): Job => ({ ...job, packs: job.packs.filter(({ id }) => !id.endsWith('-tiles')) });
-const courses = (job: Job): number => planJob(unnamed(job), demoLibrary).planes[0]!.lines.count;
+const courses = (job: Job): number => planFor(unnamed(job)).planes[0]!.lines.count;
 
 describe('a tile’s maker speaks through it', () => {
   it('every tile names its maker’s instructions', () => {
@@ -25,6 +25,6 @@ describe('a tile’s maker speaks through it', () => {
       Object.assign(tiles, { tile: 'hollin-two-roll', tileAndHalf: 'hollin-two-roll-half' });
       Object.assign(job.parts[0]!, { pitch: { degrees: 25 } });
     });
-    expect(planJob(unnamed(other), demoLibrary).planes[0]!.lines.gauge).toBeCloseTo(4265 / 13, 6);
+    expect(planFor(unnamed(other)).planes[0]!.lines.gauge).toBeCloseTo(4265 / 13, 6);
   });
 });

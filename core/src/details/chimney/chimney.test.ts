@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../../fixtures/demo.ts';
 import { feature, slopeWith } from '../../../fixtures/roofs.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
 import type { FeatureOf, Job } from '../../document/index.ts';
 import { type Plan, planJob } from '../../plan/index.ts';
@@ -20,7 +21,7 @@ const jobWith = (change: Partial<FeatureOf<'chimney'>>, more: (job: Job) => void
     },
     { eave: 200, up: 200, pitch },
   );
-const chimney = (...told: Parameters<typeof jobWith>): Plan => planJob(jobWith(...told), demoLibrary);
+const chimney = (...told: Parameters<typeof jobWith>): Plan => planFor(jobWith(...told));
 const one = ({ pieces }: Plan, mark: string): Piece => pieces.find((piece) => piece.mark === mark)!;
 const roles = ({ pieces }: Plan): Set<Piece['role']> =>
   new Set(pieces.filter(({ detail }) => detail === 'CH1').map(({ role }) => role));

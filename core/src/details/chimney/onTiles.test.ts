@@ -3,10 +3,11 @@ import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../../fixtures/demo.ts';
 import { cases } from '../../../fixtures/seeds.ts';
 import { backSlope, withChimney } from '../../../fixtures/tiles.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
 import type { FeatureOf, Job } from '../../document/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
-import { type Plan, checkJob, planJob, waterRequests } from '../../plan/index.ts';
+import { type Plan, checkJob, waterRequests } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 import { buttLine } from '../../surface/index.ts';
 
@@ -19,7 +20,6 @@ const job = (size: Parameters<typeof withChimney>[1] = {}, tile = 'brindlecombe-
     Object.assign(tiles, { tile, tileAndHalf: `${tile}-half` });
     withChimney(draft, size, change);
   });
-const plan = (one: Job): Plan => planJob(one, demoLibrary);
 const figure = ({ panels }: Plan, label: string): string =>
   printWords(panels.find(({ detail, family }) => detail === 'CH1' && family === 'chimney')!.figures.find((one) => one.label === label)!.value, 'metric'); // prettier-ignore
 const lines = ({ steps }: Plan): string =>
@@ -29,7 +29,7 @@ const ofRole = ({ pieces }: Plan, role: Piece['role']): Piece[] =>
 const onSlope = ({ covers }: Piece): { x0: number; x1: number; y0: number; y1: number } => bounds(covers[0]!.outline);
 
 describe('the chimney on the back slope', () => {
-  const planned = plan(job());
+  const planned = planFor(job());
 
   it('its sides are 692.8 up the slope, five steps of 129.9 level on each', () => {
     expect(figure(planned, 'Across the slope × up it')).toBe('450 mm × 693 mm');
@@ -72,7 +72,7 @@ describe('the chimney on the back slope', () => {
 
   it('sheds at 25 mm of head and 50 of creep, and dried in', () => {
     for (const tile of ['brindlecombe-roll', 'brindlecombe-plain-face']) {
-      const one = plan(job({}, tile));
+      const one = planFor(job({}, tile));
       for (const request of waterRequests(one)) expect(checkDrainage(one, request).problems).toEqual([]);
       const { reach, creep } = measureReserve(one, CHECK);
       expect(reach!.head).toBeGreaterThanOrEqual(25);
@@ -106,8 +106,8 @@ describe('the chimney on the back slope', () => {
     expect(checkJob(asked, demoLibrary).map(({ path, message }) => `${path}: ${message}`)).toEqual([
       'features.0.back: Chimney, back: behind it on tiles a back gutter is planned, not a cricket.',
     ]);
-    expect(ofRole(plan(asked), 'pan')).toHaveLength(1);
-    expect(checkDrainage(plan(asked), CHECK).verdict).toBe('clean');
+    expect(ofRole(planFor(asked), 'pan')).toHaveLength(1);
+    expect(checkDrainage(planFor(asked), CHECK).verdict).toBe('clean');
   });
 });
 
@@ -123,7 +123,7 @@ it('a chimney anywhere on tiles sheds', () => {
       fc.constantFrom('brindlecombe-roll', 'hollin-two-roll', 'brindlecombe-plain-face'),
       fc.boolean(),
       (size, tile, masonry) => {
-        const planned = plan(job(size, tile, masonry ? {} : { masonry: false, counter: 'reglet' }));
+        const planned = planFor(job(size, tile, masonry ? {} : { masonry: false, counter: 'reglet' }));
         expect(checkDrainage(planned, CHECK).problems.map(({ cause, piece }) => `${cause} at ${piece}`)).toEqual([]);
       },
     ),

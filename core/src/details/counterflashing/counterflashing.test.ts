@@ -1,22 +1,22 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { changed, demoLibrary, slopePart, slopeRecord } from '../../../fixtures/demo.ts';
+import { changed, slopePart, slopeRecord } from '../../../fixtures/demo.ts';
 import { cases } from '../../../fixtures/seeds.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
 import type { Job, Wall } from '../../document/index.ts';
-import { type Plan, planJob } from '../../plan/index.ts';
+import { type Plan } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 import { inches, onTwelve, toInches } from '../../units/index.ts';
 
 /** The north plane with its wall in masonry, counterflashed as said. */
 const masonry = (counter: Wall['counter'], change: (job: Job, wall: Wall) => void = () => undefined): Plan =>
-  planJob(
+  planFor(
     changed((job) => {
       const wall = slopeRecord(job).walls[0]!;
       Object.assign(wall, { cladding: 'masonry', counter });
       change(job, wall);
     }),
-    demoLibrary,
   );
 
 const counters = ({ pieces }: Plan): Piece[] => pieces.filter(({ role, detail }) => role === 'counter' && detail === 'SW1');

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { changed, demoLibrary, slopePart, slopeRecord } from '../../../fixtures/demo.ts';
+import { changed, slopePart, slopeRecord } from '../../../fixtures/demo.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { type Job, type Wall, newFeature } from '../../document/index.ts';
 import { checkDrainage } from '../../drainage/index.ts';
-import { type Plan, planJob } from '../../plan/index.ts';
+import { type Plan } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 import { inches, onTwelve, toInches } from '../../units/index.ts';
 
@@ -18,7 +19,7 @@ function corner(stands: Wall['stands'], counter: Wall['counter'], pitch: number)
     const plane = { id: record.id, eaveLength: inches(160), slope: { length: inches(150) } };
     draft.features.push({ ...newFeature('headwall', draft, plane), cladding: 'masonry' } as Job['features'][number]);
   });
-  return planJob(job, demoLibrary);
+  return planFor(job);
 }
 
 const verdict = (plan: Plan): string => checkDrainage(plan, { plane: 'north', stage: 'finished' }).verdict;

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { demoLibrary } from '../../../fixtures/demo.ts';
 import { feature, slopeWith } from '../../../fixtures/roofs.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
-import { type Plan, planJob } from '../../plan/index.ts';
+import { type Plan } from '../../plan/index.ts';
 import { bounds, slopeFactor } from '../../roof/index.ts';
 import { lastCourseBelow } from '../../surface/index.ts';
 import { evenLines } from '../../surface/lines.ts';
@@ -11,10 +11,7 @@ import { inches, toInches } from '../../units/index.ts';
 import { fitCourses } from './index.ts';
 
 const headwall = (change: Partial<FeatureOf<'headwall'>> = {}): Plan =>
-  planJob(
-    slopeWith(['headwall'], (features) => void Object.assign(feature(features, 'headwall'), change)),
-    demoLibrary,
-  );
+  planFor(slopeWith(['headwall'], (features) => void Object.assign(feature(features, 'headwall'), change)));
 const piecesOf = ({ pieces }: Plan, role: Piece['role']): Piece[] => pieces.filter((piece) => piece.role === role);
 const roofBox = ({ covers }: Piece) => bounds(covers.find(({ facet }) => !facet.includes('/'))!.outline);
 
@@ -76,12 +73,11 @@ describe('the apron under a wall along the top', () => {
 
 describe('an apron in front of a chimney', () => {
   const chimney = (up: number) =>
-    planJob(
+    planFor(
       slopeWith(['chimney'], (features) => {
         const one = feature(features, 'chimney');
         Object.assign(one, { width: inches(24), up: { kind: 'slope', length: inches(up) } });
       }),
-      demoLibrary,
     );
 
   it('has an ear past either corner, which the corner piece of the steps laps by 2 1/2 in or more, wherever it stands', () => {

@@ -1,13 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoLibrary } from '../../../fixtures/demo.ts';
-import type { Job } from '../../document/index.ts';
-import { type Plan, planJob } from '../../plan/index.ts';
+import { demoHouse } from '../../../fixtures/demo.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { outlineArea } from '../../roof/index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
-
 describe('the inside corner of a headwall', () => {
-  const house = plan(demoHouse());
+  const house = planFor(demoHouse());
   const pan = house.pieces.find(({ role }) => role === 'cornerPan')!;
 
   it('has a pan under the apron and over the last step, as large flat as bent', () => {

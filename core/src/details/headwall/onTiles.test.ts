@@ -1,21 +1,20 @@
 import { describe, expect, it } from 'vitest';
-import { demoLibrary } from '../../../fixtures/demo.ts';
 import { washHouse } from '../../../fixtures/tiles.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { printWords } from '../../assembly/index.ts';
 import type { FeatureOf } from '../../document/index.ts';
 import { checkDrainage } from '../../drainage/index.ts';
-import { type Plan, planJob, waterRequests } from '../../plan/index.ts';
+import { type Plan, waterRequests } from '../../plan/index.ts';
 
 /** The wash-house against the gable, its headwall’s metal left out; `coast`: where the sheet is the roof. */
 const bare = (coast: boolean, change: Partial<FeatureOf<'headwall'>> = {}): Plan =>
-  planJob(
+  planFor(
     washHouse((job) => {
       const wall = job.features.find((one): one is FeatureOf<'headwall'> => one.kind === 'headwall')!;
       Object.assign(wall, { apron: 'left out', ...change });
       job.features = [wall];
       if (coast) job.packs.push({ id: 'storm-coast-tile', version: 1 });
     }),
-    demoLibrary,
   );
 const problems = (planned: Plan): string[] =>
   waterRequests(planned).flatMap((request) =>

@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { demoFile, demoLibrary } from '../../../fixtures/demo.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { printWords } from '../../assembly/index.ts';
 import type { FeatureOf, Job } from '../../document/index.ts';
 import { checkDrainage } from '../../drainage/index.ts';
-import { type Plan, checkJob, planJob, tallyOf, waterRequests } from '../../plan/index.ts';
+import { type Plan, checkJob, tallyOf, waterRequests } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 
 /** The conduit of the front slope: 25 outside, 6040 along, 2750 up, on a crown. */
@@ -12,7 +13,7 @@ const conduit = (change: Partial<FeatureOf<'pipe'>> = {}): Job => {
   job.features = job.features.filter(({ id }) => id === 'P2').map((one) => ({ ...one, ...change }) as typeof one);
   return job;
 };
-const plan = (change?: Partial<FeatureOf<'pipe'>>): Plan => planJob(conduit(change), demoLibrary);
+const plan = (change?: Partial<FeatureOf<'pipe'>>): Plan => planFor(conduit(change));
 const up = (length: number): Partial<FeatureOf<'pipe'>> => ({ up: { kind: 'slope', length } });
 const told = ({ steps }: Plan): string =>
   steps.filter(({ detail }) => detail === 'P2').map(({ action }) => printWords(action, 'metric')).join('\n'); // prettier-ignore

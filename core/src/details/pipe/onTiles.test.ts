@@ -3,10 +3,11 @@ import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../../fixtures/demo.ts';
 import { cases } from '../../../fixtures/seeds.ts';
 import { backSlope, tilePipe as pipe, washHouse } from '../../../fixtures/tiles.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { printWords } from '../../assembly/index.ts';
 import { type FeatureOf, type Job, newFeature } from '../../document/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
-import { type Plan, checkJob, planJob, waterRequests } from '../../plan/index.ts';
+import { type Plan, checkJob, waterRequests } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 
 const CHECK = { plane: 'wash-house', stage: 'finished' } as const;
@@ -16,7 +17,6 @@ const on9000 = (feature: FeatureOf<'pipe'>): Job =>
     Object.assign(job.parts[0]!, { eaveLength: 9000 });
     job.features = [feature];
   });
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const lines = ({ steps }: Plan): string =>
   steps
     .filter(({ detail }) => detail === 'P1')
@@ -29,7 +29,7 @@ const said = (planned: Plan): string[] =>
 const boot = ({ pieces }: Plan) => pieces.find(({ role }) => role === 'boot');
 
 describe('the soil pipe, midway between two crowns', () => {
-  const planned = plan(on9000(pipe(4390, 1800, 110)));
+  const planned = planFor(on9000(pipe(4390, 1800, 110)));
 
   it('stands in the single-tile stretch of course 6; its base is 350 wide at least, dressed past a crown on both sides', () => {
     expect(figure(planned, 'To get past a crown')).toBe('175 mm to the left, 175 mm to the right: 350 mm wide, it is 400 mm');
@@ -61,9 +61,9 @@ describe('the soil pipe, midway between two crowns', () => {
 
   it('nearer a crown it takes a wider base; one that ends in the pan is a leak, and comes out wet there', () => {
     const near = on9000(pipe(4330, 1800, 110));
-    expect(boot(plan(near))?.product).toBe('pellwick-lead-slate-110-wide');
-    expect(checkDrainage(plan(near), CHECK).verdict).toBe('clean');
-    const short = plan(on9000(pipe(4330, 1800, 110, { boot: 'pellwick-lead-slate-110' })));
+    expect(boot(planFor(near))?.product).toBe('pellwick-lead-slate-110-wide');
+    expect(checkDrainage(planFor(near), CHECK).verdict).toBe('clean');
+    const short = planFor(on9000(pipe(4330, 1800, 110, { boot: 'pellwick-lead-slate-110' })));
     // the crown on the right is at 4540: 210 off, and 25
     expect(said(short)).toEqual([
       'Soil pipe: Lead slate for 110 mm pipe reaches 200 mm to either side, where 235 mm gets it past the crown beside it: water in the pan comes in under it.',
@@ -94,13 +94,13 @@ describe('the soil pipe, midway between two crowns', () => {
   });
 
   it('a base as shingles take it, flat plastic or metal, dams the pan it lies across', () => {
-    const flat = plan(on9000(pipe(4390, 1800, 101, { boot: 'oxbourne-boot-4' })));
+    const flat = planFor(on9000(pipe(4390, 1800, 101, { boot: 'oxbourne-boot-4' })));
     expect(said(flat).join('\n')).toContain('is flat and cannot be dressed into the pan it lies across: it dams what runs there');
   });
 
   it('in a lap it says so with the nearest clear places, and is planned all the same', () => {
     // 1592 is course 6's tails: the lap under it begins 91.5 higher
-    const lapped = plan(on9000(pipe(4390, 1620, 110)));
+    const lapped = planFor(on9000(pipe(4390, 1620, 110)));
     expect(said(lapped)[0]).toBe(
       'Soil pipe stands where one course laps another: its hole goes through two tiles, clear of the lap it stands at 1529 mm or 1747 mm.',
     );
@@ -114,12 +114,12 @@ describe('the soil pipe, midway between two crowns', () => {
     expect(checkJob(wide, demoLibrary).map(({ path, message }) => `${path}: ${message}`)).toEqual([
       'features.0.diameter: Soil pipe, outside diameter: 320 mm is more than a tile covers, 300 mm. Flash it as a chimney.',
     ]);
-    expect(plan(wide).pieces.filter(({ role }) => role === 'course')).toHaveLength(14);
+    expect(planFor(wide).pieces.filter(({ role }) => role === 'course')).toHaveLength(14);
   });
 });
 
 it('the wash-house’s vent pipe on flat tile: 282 at least, in course 5', () => {
-  const planned = plan(washHouse());
+  const planned = planFor(washHouse());
   expect(figure(planned, 'To get past the pipe')).toBe('141 mm to the left, 141 mm to the right: 282 mm wide, it is 400 mm');
   expect(lines(planned)).toContain('cut the tile of course 5 round the pipe');
   expect(lines(planned)).toContain('dress it to the tiles, flat on both sides');
@@ -139,7 +139,7 @@ it('wherever a pipe stands, its base reaches past a crown on both sides and it s
           Object.assign(tiles, { tile, tileAndHalf: `${tile}-half` });
           draft.features = [pipe(x, y, diameter)];
         });
-        const planned = plan(job);
+        const planned = planFor(job);
         const { x0, x1 } = bounds(boot(planned)!.covers[0]!.outline);
         const crowns = planned.pieces.find(({ role }) => role === 'course')!.crowns ?? [];
         const past = (side: 1 | -1): boolean =>
@@ -158,7 +158,7 @@ it('wherever a pipe stands, its base reaches past a crown on both sides and it s
 
 describe('a grid of legs on tile', () => {
   const grid = (change: Partial<FeatureOf<'standoffs'>> = {}): Plan =>
-    plan(
+    planFor(
       backSlope((job) => {
         Object.assign(job.parts[0]!, { eaveLength: 9000 });
         const plane = { id: 'wash-house', eaveLength: 9000, slope: { kind: 'slope', length: 4650 } } as const;
@@ -195,7 +195,7 @@ describe('a grid of legs on tile', () => {
 describe('a base that is too narrow as it is made', () => {
   // 2 3/8 in: 130.2 to either side on flat tile, a base 10 × 12 in with its collar 5 1/4 in from its edge has 127
   const vent = (change: Partial<FeatureOf<'pipe'>> = {}): Plan =>
-    plan(
+    planFor(
       washHouse((job, tiles) => {
         tiles.metal = 'aluminium';
         Object.assign(job.parts[0]!.planes[0]!, { top: 'ridge' });

@@ -3,26 +3,21 @@ import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../../fixtures/demo.ts';
 import { crossed, feature, slopeWith } from '../../../fixtures/roofs.ts';
 import { cases } from '../../../fixtures/seeds.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
-import { type FeatureOf, type Job, newFeature } from '../../document/index.ts';
-import { type Plan, planJob } from '../../plan/index.ts';
+import { type FeatureOf, newFeature } from '../../document/index.ts';
+import { type Plan } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 import { buttLine } from '../../surface/index.ts';
 import { evenLines } from '../../surface/lines.ts';
 import { inches, toInches } from '../../units/index.ts';
 import { firstCourseOver } from './index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
-
 const pipe = (change: Partial<FeatureOf<'pipe'>>): Plan =>
-  planJob(
-    slopeWith(['pipe'], (features) => void Object.assign(feature(features, 'pipe'), change)),
-    demoLibrary,
-  );
+  planFor(slopeWith(['pipe'], (features) => void Object.assign(feature(features, 'pipe'), change)));
 const grid = (change: Partial<FeatureOf<'standoffs'>>): Plan =>
-  planJob(
+  planFor(
     slopeWith(['standoffs'], (features) => void Object.assign(feature(features, 'standoffs'), change), { eave: 240, up: 200 }),
-    demoLibrary,
   );
 const at = (across: number, up: number) => ({
   across: { from: 'left' as const, distance: inches(across) },
@@ -67,7 +62,7 @@ describe('a grid of legs', () => {
   });
 
   it('tells how far each leg stands off its rafter, where rafters are measured', () => {
-    const made = planJob(
+    const made = planFor(
       slopeWith(
         ['standoffs'],
         (features, job) => {
@@ -76,7 +71,6 @@ describe('a grid of legs', () => {
         },
         { eave: 240, up: 200 },
       ),
-      demoLibrary,
     );
     // 32, 52 and 72 in: rafters at 32, 48 and 80 (or 64)
     const rows = made.panels
@@ -166,13 +160,12 @@ describe('the base of a pipe', () => {
 
   it('near a valley is told, its distance from the line with it; clear of it nothing is said', () => {
     const beside = (across: number) =>
-      planJob(
+      planFor(
         crossed((job) => {
           const plane = { id: 'south', eaveLength: inches(300), slope: { length: inches(134) } };
           const one = newFeature('pipe', job, plane) as FeatureOf<'pipe'>;
           job.features.push({ ...one, plane: 'south', ...at(across, 60) });
         }),
-        demoLibrary,
       ).findings.filter(({ id }) => id.startsWith('P1.') && id.includes('V1'));
     // the valley runs from 78 in at the eave to the middle; at 60 in up it stands near 132 in
     expect(beside(112).length).toBeGreaterThan(0);
@@ -191,7 +184,7 @@ describe('pipes', () => {
 
   it('none that fits, too near a wall, and a base chosen too small are said', () => {
     const told = (change: Parameters<typeof slopeWith>[1]): string[] =>
-      plan(slopeWith(['pipe'], change)).findings.map(({ id }) => id);
+      planFor(slopeWith(['pipe'], change)).findings.map(({ id }) => id);
     expect(told((all) => Object.assign(feature(all, 'pipe'), { diameter: inches(12) }))).toContain('P1.boot');
     expect(told((all) => Object.assign(feature(all, 'pipe'), { boot: 'oxbourne-boot-2' }))).toContain('P1.size');
     expect(told((all) => Object.assign(feature(all, 'pipe'), { across: { from: 'left', distance: inches(3) } }))).toContain(

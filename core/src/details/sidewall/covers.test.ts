@@ -1,24 +1,23 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoLibrary } from '../../../fixtures/demo.ts';
 import { cases } from '../../../fixtures/seeds.ts';
 import { backSlope, withWall } from '../../../fixtures/tiles.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
 import type { Job, Wall } from '../../document/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
-import { type Plan, planJob, waterRequests } from '../../plan/index.ts';
+import { type Plan, waterRequests } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 
 const CHECK = { plane: 'wash-house', stage: 'finished' } as const;
 
 /** The cottage’s back slope against a brick wall at one end. */
 const beside = (stands: 'left' | 'right', change: Partial<Wall> = {}, more: (job: Job) => void = () => undefined): Plan =>
-  planJob(
+  planFor(
     backSlope((job) => {
       more(job);
       withWall(job, stands, change);
     }),
-    demoLibrary,
   );
 const flat = (job: Job): void =>
   void Object.assign(job.coverings[0]!, { tile: 'brindlecombe-plain-face', tileAndHalf: 'brindlecombe-plain-face-half' });

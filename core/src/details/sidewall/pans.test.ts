@@ -3,17 +3,17 @@ import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../../fixtures/demo.ts';
 import { cases } from '../../../fixtures/seeds.ts';
 import { backSlope, washHouse, withWall } from '../../../fixtures/tiles.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
 import type { Job, Wall } from '../../document/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
-import { type Plan, checkJob, planJob, waterRequests } from '../../plan/index.ts';
+import { type Plan, checkJob, waterRequests } from '../../plan/index.ts';
 import { bounds, isWithin } from '../../roof/index.ts';
 
 const CHECK = { plane: 'wash-house', stage: 'finished' } as const;
 const PAN: Partial<Wall> = { besideTiles: 'pan flashing' };
 const against = (stands: Wall['stands'], change: Partial<Wall> = {}, flat = false): Job =>
   (flat ? washHouse : backSlope)((job) => withWall(job, stands, { ...PAN, ...change }));
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const pans = ({ pieces }: Plan): Piece[] => pieces.filter(({ mark }) => /^SW1-\d/.test(mark));
 const problems = (planned: Plan): string[] =>
   waterRequests(planned).flatMap((request) =>
@@ -23,7 +23,7 @@ const told = ({ steps }: Plan): string =>
   steps.filter(({ detail }) => detail === 'SW1').map(({ action, fasteners }) => printWords([...action, ' ', ...(fasteners ?? [])], 'metric')).join('\n'); // prettier-ignore
 
 describe('a hemmed pan under the tiles beside a wall', () => {
-  const planned = plan(against('right'));
+  const planned = planFor(against('right'));
 
   it('lies 150 wide under the tiles from past the eave to the top, in lengths of 1500 lapped 100, hemmed and up the wall', () => {
     // 4700 from 50 past the eave: the same length four times, 1250 of 4 with 3 laps of 100
@@ -53,7 +53,7 @@ describe('a hemmed pan under the tiles beside a wall', () => {
     const { reach, creep } = measureReserve(planned, CHECK);
     expect(reach?.head ?? 25).toBeGreaterThanOrEqual(25);
     expect(creep?.distance ?? 50).toBeGreaterThanOrEqual(50);
-    const kicked = plan(against('left', { cladding: 'boards', counter: 'reglet', foot: 'kick-out', runsPastEave: true }));
+    const kicked = planFor(against('left', { cladding: 'boards', counter: 'reglet', foot: 'kick-out', runsPastEave: true }));
     expect(problems(kicked)).toEqual([]);
     expect(told(kicked)).toContain('set kick-out SW1-K on the sheet, under the pan');
     expect(kicked.fasteners.filter(({ piece }) => piece === 'SW1-K')).toEqual([]);
@@ -99,7 +99,7 @@ describe('a hemmed pan under the tiles beside a wall', () => {
           job.features = job.features.filter(({ kind }) => kind === 'headwall');
           part!.planes[0]!.walls[0]!.x = stands === 'left' ? 0 : eave;
           expect(checkJob(job, demoLibrary)).toEqual([]);
-          expect(problems(plan(job))).toEqual([]);
+          expect(problems(planFor(job))).toEqual([]);
         },
       ),
       cases(8),
@@ -112,6 +112,6 @@ describe('a hemmed pan under the tiles beside a wall', () => {
       { path: 'parts.0.planes.0.walls.0.besideTiles', message: expect.stringContaining('a pan empties over the eave') as string },
     ]);
     // the rest is planned, with a cover flashing there
-    expect(plan(job).pieces.some(({ role }) => role === 'coverFlashing')).toBe(true);
+    expect(planFor(job).pieces.some(({ role }) => role === 'coverFlashing')).toBe(true);
   });
 });

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { changed, demoLibrary, slopePart, slopeRecord, stripOf } from '../../../fixtures/demo.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { type Piece, compareLay, printWords } from '../../assembly/index.ts';
 import type { Job, Wall } from '../../document/index.ts';
 import { checkDrainage } from '../../drainage/index.ts';
@@ -15,7 +16,7 @@ const figure = (made: Plan, family: string, label: string): string =>
   printWords(made.panels.find((sheet) => sheet.family === family)!.figures.find((one) => one.label === label)!.value, 'imperial');
 const steps = (made: Plan, wall: string): number =>
   made.pieces.filter(({ role, mark }) => role === 'step' && mark.startsWith(`${wall}-`)).length;
-const plan = (change: (job: Job) => void): Plan => planJob(changed(change), demoLibrary);
+const plan = (change: (job: Job) => void): Plan => planFor(changed(change));
 const wallOf = (job: Job) => slopeRecord(job).walls[0]!;
 const ofRole = (made: Plan, role: Piece['role']): Piece[] => made.pieces.filter((piece) => piece.role === role);
 const upTheWall = (piece: Piece): [number, number] => {
@@ -119,11 +120,10 @@ describe('the wall side', () => {
   });
 
   it('two nails where a rule wants two, an inch apart at one height, in every step', () => {
-    const made = planJob(
+    const made = planFor(
       changed((job) =>
         job.deviations.push({ key: 'stepFlashing.nails', sense: 'atLeast', value: 2, unit: 'count', reason: 'windy site' }),
       ),
-      demoLibrary,
     );
     const steps = made.pieces.filter(({ role }) => role === 'step');
     expect(steps.length).toBeGreaterThan(30);

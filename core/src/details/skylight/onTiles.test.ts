@@ -1,21 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoLibrary } from '../../../fixtures/demo.ts';
 import { cases } from '../../../fixtures/seeds.ts';
 import { backSlope, withSkylight } from '../../../fixtures/tiles.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { printWords } from '../../assembly/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
-import { type Plan, planJob, waterRequests } from '../../plan/index.ts';
+import { type Plan, waterRequests } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 
 const CHECK = { plane: 'wash-house', stage: 'finished' } as const;
 const plan = (x: number, y: number, tile = 'brindlecombe-roll', change: Parameters<typeof withSkylight>[3] = {}): Plan =>
-  planJob(
+  planFor(
     backSlope((job, tiles) => {
       Object.assign(tiles, { tile, tileAndHalf: `${tile}-half` });
       withSkylight(job, x, y, change);
     }),
-    demoLibrary,
   );
 const lines = ({ steps }: Plan): string =>
   steps

@@ -3,19 +3,17 @@ import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../../fixtures/demo.ts';
 import { feature, slopeWith } from '../../../fixtures/roofs.ts';
 import { cases } from '../../../fixtures/seeds.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
 import { type FeatureOf, spreadSkylights } from '../../document/index.ts';
-import { type Plan, checkJob, planJob } from '../../plan/index.ts';
+import { type Plan, checkJob } from '../../plan/index.ts';
 import { bounds, rectangle, spaceEvenly } from '../../roof/index.ts';
 import { buttLine, interfaceLines } from '../../surface/index.ts';
 import { inches, toInches } from '../../units/index.ts';
 import { layOutOpening, stripOff } from './index.ts';
 
 const skylight = (change: Partial<FeatureOf<'skylight'>> = {}): Plan =>
-  planJob(
-    slopeWith(['skylight'], (features) => void Object.assign(feature(features, 'skylight'), change)),
-    demoLibrary,
-  );
+  planFor(slopeWith(['skylight'], (features) => void Object.assign(feature(features, 'skylight'), change)));
 const at = (across: number, up: number) => ({
   across: { from: 'left' as const, distance: inches(across) },
   up: { kind: 'slope' as const, length: inches(up) },
@@ -180,7 +178,7 @@ describe('wherever it stands', () => {
               }),
           );
           fc.pre(checkJob(job, demoLibrary).length === 0);
-          const plan = planJob(job, demoLibrary);
+          const plan = planFor(job);
           const left = plan.pieces.filter(({ mark, role }) => role === 'step' && mark.startsWith('SK1L-'));
           const right = plan.pieces.filter(({ mark, role }) => role === 'step' && mark.startsWith('SK1R-'));
           expect(left).toHaveLength(right.length);

@@ -1,13 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../../fixtures/demo.ts';
 import { feature, slopeWith } from '../../../fixtures/roofs.ts';
-import type { Job } from '../../document/index.ts';
-import { type Plan, planJob } from '../../plan/index.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { inches, toInches } from '../../units/index.ts';
 import { chooseWidth, drainageBody, flashingPieces, weepCount } from './index.ts';
 
 const feet = (value: number): number => inches(12 * value);
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 
 describe('through-wall flashing', () => {
   it('22 ft in 5 ft lengths: 5 pieces and 9 weeps; 12 ft: 3 and 6', () => {
@@ -22,7 +20,7 @@ describe('through-wall flashing', () => {
   it('takes the next width the catalog has, or says none is wide enough', () => {
     expect(toInches(chooseWidth(demoLibrary.catalog, inches(3.625 + 1 + 8))!.width)).toBe(16);
     expect(chooseWidth(demoLibrary.catalog, inches(40))).toBeUndefined();
-    const made = plan(
+    const made = planFor(
       slopeWith(['headwall'], (all) =>
         Object.assign(feature(all, 'headwall'), {
           cladding: 'masonry',

@@ -1,19 +1,18 @@
 import { describe, expect, it } from 'vitest';
-import { changed, demoLibrary, slopeRecord } from '../../../fixtures/demo.ts';
+import { changed, slopeRecord } from '../../../fixtures/demo.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { printWords } from '../../assembly/index.ts';
-import type { Job } from '../../document/index.ts';
 import { checkDrainage } from '../../drainage/index.ts';
-import { type Plan, planJob } from '../../plan/index.ts';
+import { type Plan } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 import { toInches } from '../../units/index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const sheds = (made: Plan, plane: string): string => checkDrainage(made, { plane, stage: 'finished' }).verdict;
 const figure = (made: Plan, family: string, label: string): string =>
   printWords(made.panels.find((sheet) => sheet.family === family)!.figures.find((one) => one.label === label)!.value, 'imperial');
 
 describe('trays through a cavity wall on the slope', () => {
-  const tower = plan(
+  const tower = planFor(
     changed((job) => {
       const [wall] = slopeRecord(job).walls;
       Object.assign(wall!, { cladding: 'masonry', counter: 'trays', from: 0, to: null });

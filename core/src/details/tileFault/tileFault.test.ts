@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { demoJob, demoLibrary } from '../../../fixtures/demo.ts';
 import { backSlope } from '../../../fixtures/tiles.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { printWords } from '../../assembly/index.ts';
 import { type FeatureOf, type Job, newFeature, possibleRepairs } from '../../document/index.ts';
 import { checkDrainage } from '../../drainage/index.ts';
-import { type Plan, checkJob, planJob, waterRequests } from '../../plan/index.ts';
+import { type Plan, checkJob, waterRequests } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 
 /** Profiled tile 9025 wide, 30 columns of 300.83 counted from the right: a lock at 3309.2, the eleventh from the left. Course 9 has its tails at 2577.7. */
@@ -23,7 +24,7 @@ const faulty = (change: Partial<FeatureOf<'tileFault'>> = {}, work?: Job['work']
     ];
     if (work) job.work = work;
   });
-const plan = (...of: Parameters<typeof faulty>): Plan => planJob(faulty(...of), demoLibrary);
+const plan = (...of: Parameters<typeof faulty>): Plan => planFor(faulty(...of));
 const finished = { plane: 'wash-house', stage: 'finished' } as const;
 const told = ({ runSheet }: Plan): string[] =>
   runSheet.flatMap(({ lines }) => lines.map(({ action }) => printWords(action, 'metric')));
@@ -84,7 +85,7 @@ describe('a side channel broken by what crosses it', () => {
       up: { kind: 'slope', length: 1800 },
       diameter: 110,
     });
-    const made = planJob(job, demoLibrary);
+    const made = planFor(job);
     const without = { ...made, pieces: made.pieces.filter(({ detail }) => detail !== 'TF1') };
     expect(checkDrainage(without, finished).problems.map(({ cause }) => cause)).toContain('side channel');
     expect(checkDrainage(made, finished).problems).toEqual([]);
@@ -128,5 +129,5 @@ it('on shingles it is told at its place, and the roof is planned', () => {
   expect(checkJob(job, demoLibrary)).toEqual([
     { path: `features.${job.features.length - 1}.plane`, message: expect.stringContaining('is no slope of tiles') as string },
   ]);
-  expect(planJob(job, demoLibrary).pieces.length).toBeGreaterThan(90);
+  expect(planFor(job).pieces.length).toBeGreaterThan(90);
 });

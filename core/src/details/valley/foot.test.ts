@@ -3,13 +3,13 @@ import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../../fixtures/demo.ts';
 import { cases } from '../../../fixtures/seeds.ts';
 import { backSlope, outshot } from '../../../fixtures/tiles.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { printWords } from '../../assembly/index.ts';
 import { type Job, type PartOf, newPart } from '../../document/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
-import { type Plan, checkJob, planJob, waterRequests } from '../../plan/index.ts';
+import { type Plan, checkJob, waterRequests } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
 
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 const problems = (planned: Plan): string[] =>
   waterRequests(planned).flatMap((request) =>
     checkDrainage(planned, request).problems.map(({ cause, piece }) => `${request.stage}: ${cause} at ${piece}`),
@@ -17,7 +17,7 @@ const problems = (planned: Plan): string[] =>
 /** A roof that can stand, with nothing set aside, sheds at every stage. */
 const sheds = (job: Job): void => {
   fc.pre(checkJob(job, demoLibrary).every((issue) => issue.planned === true));
-  expect(problems(plan(job))).toEqual([]);
+  expect(problems(planFor(job))).toEqual([]);
 };
 const TILES = ['brindlecombe-roll', 'brindlecombe-plain-face', 'hollin-two-roll'] as const;
 
@@ -33,7 +33,7 @@ const withDormer = ({ from, degrees, ...dormer }: Dormer, tile: (typeof TILES)[n
 const ONE: Dormer = { centre: 4500, width: 1500, from: 1200, height: 900, cladding: 'boards', degrees: 30 };
 
 describe('a dormer on tile', () => {
-  const planned = plan(withDormer(ONE));
+  const planned = planFor(withDormer(ONE));
   const { lines } = planned.planes[0]!;
 
   it('has cover flashings past a crown up its cheeks, and under each valley’s foot soft metal past that crown', () => {
@@ -68,7 +68,7 @@ describe('a dormer on tile', () => {
     const { reach, creep } = measureReserve(planned, { plane: 'wash-house', stage: 'finished' });
     expect(reach?.head ?? 25).toBeGreaterThanOrEqual(25);
     expect(creep?.distance ?? 50).toBeGreaterThanOrEqual(50);
-    const wide = plan(withDormer({ ...ONE, centre: 2714, width: 2661, from: 607, height: 602, degrees: 45 }));
+    const wide = planFor(withDormer({ ...ONE, centre: 2714, width: 2661, from: 607, height: 602, degrees: 45 }));
     expect(problems(wide)).toEqual([]);
     const without = { ...wide, pieces: wide.pieces.filter(({ role }) => role !== 'valleyFoot') };
     expect(checkDrainage(without, { plane: 'wash-house', stage: 'finished' }).verdict).toBe('caught by the underlayer');
@@ -76,7 +76,7 @@ describe('a dormer on tile', () => {
 
   it('its slopes are dried in to the top, though their rows of sheet end a hair below it', () => {
     // 1850.3 up: rows of 1000 lapped 150 reach 1850
-    const dormer = plan(
+    const dormer = planFor(
       withDormer({ ...ONE, centre: 5830, width: 2662, from: 1163, height: 963, degrees: 44, cladding: 'render' }, TILES[2]),
     );
     const { lines: own } = dormer.planes.find(({ id: plane }) => plane.endsWith('left'))!;

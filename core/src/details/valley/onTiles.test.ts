@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoLibrary } from '../../../fixtures/demo.ts';
 import { cases } from '../../../fixtures/seeds.ts';
 import { outshot } from '../../../fixtures/tiles.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { printWords } from '../../assembly/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
-import { type Plan, planJob, waterRequests } from '../../plan/index.ts';
+import { type Plan, waterRequests } from '../../plan/index.ts';
 
-const plan = (...args: Parameters<typeof outshot>): Plan => planJob(outshot(...args), demoLibrary);
+const plan = (...args: Parameters<typeof outshot>): Plan => planFor(outshot(...args));
 const problems = (planned: Plan): string[] =>
   waterRequests(planned).flatMap((request) =>
     checkDrainage(planned, request).problems.map(({ cause, piece }) => `${request.stage}: ${cause} at ${piece}`),

@@ -1,18 +1,18 @@
 import { describe, expect, it } from 'vitest';
-import { demoLibrary, stripOf } from '../../../fixtures/demo.ts';
+import { stripOf } from '../../../fixtures/demo.ts';
 import { VALLEYS, crossed, valleyOf } from '../../../fixtures/roofs.ts';
+import { planFor } from '../../../fixtures/planned.ts';
 import { type Piece, printWords } from '../../assembly/index.ts';
 import type { Job, PartOf, ValleyChoice } from '../../document/index.ts';
 import { checkDrainage } from '../../drainage/index.ts';
-import { type Plan, planJob } from '../../plan/index.ts';
+import { type Plan } from '../../plan/index.ts';
 import { bounds, distanceToStretch, ribbedWater, valleyWater } from '../../roof/index.ts';
 import { inches, onTwelve, toInches } from '../../units/index.ts';
 
 const sheds = (made: Plan, plane: string): string => checkDrainage(made, { plane, stage: 'finished' }).verdict;
-const plan = (job: Job): Plan => planJob(job, demoLibrary);
 /** A cross gable with both valleys alike, half as wide as said. */
 const valleys = (choice: ValleyChoice, half = 130, change: (job: Job) => void = () => undefined): Plan =>
-  planJob(
+  planFor(
     crossed((job) => {
       const [main, cross] = job.parts as [PartOf<'gable'>, PartOf<'crossGable'>];
       main.eaveLength = inches(3 * half);
@@ -22,7 +22,6 @@ const valleys = (choice: ValleyChoice, half = 130, change: (job: Job) => void = 
       for (const key of VALLEYS) job.valleys[key] = structuredClone(choice);
       change(job);
     }),
-    demoLibrary,
   );
 const open = valleys(valleyOf('open'));
 const piecesOf = ({ pieces }: Plan, role: Piece['role'], valley = 'V1'): Piece[] =>
@@ -139,9 +138,9 @@ describe('valleys', () => {
   });
 
   it('a style the covering forbids, and a side turned round, are said', () => {
-    const woven = plan(crossed((job) => void (job.valleys['south+cross-west'] = valleyOf('woven'))));
+    const woven = planFor(crossed((job) => void (job.valleys['south+cross-west'] = valleyOf('woven'))));
     expect(woven.findings.map(({ id }) => id)).toContain('V1.woven');
-    const turned = plan(crossed((job) => void (job.valleys['south+cross-west'] = valleyOf('closed cut', 'south'))));
+    const turned = planFor(crossed((job) => void (job.valleys['south+cross-west'] = valleyOf('closed cut', 'south'))));
     expect(turned.findings.find(({ id }) => id === 'V1.through')!.severity).toBe('worth a look');
     expect(turned.valleys[0]!.through).toBe('south');
   });
@@ -149,7 +148,7 @@ describe('valleys', () => {
 
 describe('a ribbed valley', () => {
   const unequal = (lining: 'plain' | 'ribbed'): Plan =>
-    plan(
+    planFor(
       crossed((job) => {
         job.parts[1]!.pitch = onTwelve(9);
         for (const key of VALLEYS) job.valleys[key] = valleyOf('open', null, lining);

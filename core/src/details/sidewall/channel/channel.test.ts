@@ -3,15 +3,16 @@ import { describe, expect, it } from 'vitest';
 import { demoLibrary } from '../../../../fixtures/demo.ts';
 import { cases } from '../../../../fixtures/seeds.ts';
 import { frontSlope } from '../../../../fixtures/tiles.ts';
+import { planFor } from '../../../../fixtures/planned.ts';
 import { type Piece, printWords } from '../../../assembly/index.ts';
 import { planesOf } from '../../../document/index.ts';
 import { checkDrainage, measureReserve } from '../../../drainage/index.ts';
-import { type Plan, checkJob, planJob, waterRequests } from '../../../plan/index.ts';
+import { type Plan, checkJob, waterRequests } from '../../../plan/index.ts';
 import { bounds, isWithin } from '../../../roof/index.ts';
 
 type Change = Parameters<typeof frontSlope>[0];
 
-const plan = (change?: Change): Plan => planJob(frontSlope(change), demoLibrary);
+const plan = (change?: Change): Plan => planFor(frontSlope(change));
 const finished = { plane: 'front', stage: 'finished' } as const;
 const problems = (planned: Plan): string[] =>
   waterRequests(planned).flatMap((request) =>
@@ -218,7 +219,7 @@ describe('any wall at an angle', () => {
       fc.property(anyWall, (draw) => {
         const job = frontSlope((wall) => set(wall, draw));
         expect(checkJob(job, demoLibrary)).toEqual([]);
-        const planned = planJob(job, demoLibrary);
+        const planned = planFor(job);
         expect(problems(planned)).toEqual([]);
         const { reach, creep } = measureReserve(planned, finished);
         expect(reach?.head ?? 25).toBeGreaterThanOrEqual(25);
@@ -248,7 +249,7 @@ describe('what cannot be planned at an angle', () => {
       expect(checkJob(job, demoLibrary)).toEqual([
         { path: `parts.0.planes.0.walls.0.${field}`, message: expect.stringMatching(words) as string },
       ]);
-      expect(planJob(job, demoLibrary).pieces.filter(({ role }) => role === 'course').length).toBe(14);
+      expect(planFor(job).pieces.filter(({ role }) => role === 'course').length).toBe(14);
     },
   );
 });
