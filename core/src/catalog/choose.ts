@@ -15,6 +15,17 @@ export function itemById<K extends ItemKind>(catalog: Catalog, kind: K, id: stri
   return found;
 }
 
+/** A unit and a half is about half as wide again: those of the trade are 1.5 times as wide, to the millimetre (slates 250 and 375, plain tiles 165 and 248). */
+const isHalfAgain = (width: number, wide: number): boolean => wide > 1.4 * width && wide < 1.6 * width;
+
+/** Can one slate be the slate and a half of another: as tall, half as wide again? */
+export const isSlateAndHalf = (slate: ItemOf<'slate'>, wide: ItemOf<'slate'>): boolean =>
+  wide.height === slate.height && isHalfAgain(slate.width, wide.width);
+
+/** Can one tile be the tile and a half of another: as tall, of the same bond, covering half as much again? */
+export const isTileAndHalf = (tile: ItemOf<'tile'>, wide: ItemOf<'tile'>): boolean =>
+  wide.height === tile.height && wide.bond === tile.bond && isHalfAgain(tile.cover, wide.cover);
+
 /** Smallest by the given measures in turn, then by id, so that the choice never depends on the catalog's order. */
 export function smallest<T extends Item>(items: readonly T[], ...measures: ((item: T) => number)[]): T | undefined {
   return [...items].sort((a, b) => {

@@ -2,7 +2,7 @@ import { type Catalog, itemsOf } from '../catalog/index.ts';
 import { spaceEvenly } from '../roof/index.ts';
 import { inches, onTwelve, printLength } from '../units/index.ts';
 import { COVERING_NAMES, type Covering, type CoveringKind, FRESH_COVERINGS, coveringSchema } from './choices/index.ts';
-import type { Library } from './library.ts';
+import { type Library, coveringOf } from './library.ts';
 import {
   type Feature,
   type FeatureOf,
@@ -186,11 +186,20 @@ function freeMark(prefix: string, features: readonly Feature[]): string {
   return `${prefix}${number}`;
 }
 
-/** A feature to fill in on a slope, marked with the next free number, in the slope's middle. */
+/** The frame a deck-mounted skylight begins with: the first the catalog has a flashing kit for on the covering of its slope, or else one of a usual size. */
+function usualFrame(job: Job, plane: string, catalog: Catalog | undefined): { width: number; height: number } {
+  const record = job.parts.flatMap(({ planes }) => planes).find(({ id }) => id === plane);
+  const onTiles = record !== undefined && coveringOf(job, record).kind === 'singleLap';
+  const kit = catalog && itemsOf(catalog, 'skylightKit').find((one) => one.mount === 'deck' && (one.for === 'tile') === onTiles);
+  return { width: kit?.width ?? inches(30.5), height: kit?.height ?? inches(46.5) };
+}
+
+/** A feature to fill in on a slope, marked with the next free number, in the slope's middle; with a catalog a skylight begins as one it has a kit for. */
 export function newFeature(
   kind: Feature['kind'],
   job: Job,
   plane: { readonly id: string; readonly eaveLength: number; readonly slope: { readonly length: number } },
+  catalog?: Catalog,
 ): Feature {
   const prefix = { chimney: 'CH', skylight: 'SK', pipe: 'P', standoffs: 'ST', tileFault: 'TF', headwall: 'HW' }[kind];
   const id = freeMark(prefix, job.features);
@@ -226,13 +235,13 @@ export function newFeature(
         counter: 'stepped',
         stepFlashing: null,
       };
-    case 'skylight':
+    case 'skylight': {
+      const frame = usualFrame(job, plane.id, catalog);
       return {
         kind,
         ...common,
-        ...at(inches(30.5), inches(70)),
-        width: inches(30.5),
-        height: inches(46.5),
+        ...at(frame.width, inches(70)),
+        ...frame,
         mount: 'deck',
         upstand: inches(4),
         flashing: 'kit',
@@ -242,6 +251,7 @@ export function newFeature(
         strip: 'renewing',
         age: 0,
       };
+    }
     case 'pipe':
       return {
         kind,

@@ -51,7 +51,7 @@ const KINDS = [
 
 /** What stands on the slope looked at. */
 export function Features() {
-  const { job, change } = useEditing();
+  const { job, library, change } = useEditing();
   const { plane, measured: roof } = useSlope();
   const [error, setError] = useState<string>();
   return (
@@ -67,7 +67,10 @@ export function Features() {
             size="compact-sm"
             leftSection={<IconPlus size={14} />}
             onClick={() => {
-              const [issue] = change(`add ${label}`, (draft) => void draft.features.push(newFeature(kind, draft, roof)));
+              const [issue] = change(
+                `add ${label}`,
+                (draft) => void draft.features.push(newFeature(kind, draft, roof, library.catalog)),
+              );
               setError(issue?.kept ? undefined : issue?.message);
             }}
           >

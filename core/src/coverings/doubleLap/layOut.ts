@@ -1,4 +1,4 @@
-import { itemById } from '../../catalog/index.ts';
+import { isSlateAndHalf, itemById } from '../../catalog/index.ts';
 import { type Issue, coveringOfKind } from '../../document/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import type { ToCheck, ToLayOut } from '../../slope/index.ts';
@@ -74,7 +74,7 @@ export function check(asked: ToCheck): Issue[] {
       largestGauge(slate.height, headlap),
       (print) => `the ${print} that leaves ${slate.name} a headlap of ${lap}`,
     ),
-    ...(wide && (wide.height !== slate.height || wide.width <= slate.width)
+    ...(wide && !isSlateAndHalf(slate, wide)
       ? [
           {
             path: `${path}.slateAndHalf`,

@@ -1,4 +1,4 @@
-import { itemById } from '../../catalog/index.ts';
+import { isTileAndHalf, itemById } from '../../catalog/index.ts';
 import { type Issue, coveringOfKind } from '../../document/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import type { ToCheck } from '../../slope/index.ts';
@@ -54,7 +54,7 @@ export function check(asked: ToCheck): Issue[] {
           },
         ]
       : []),
-    ...(wide && (wide.height !== tile.height || wide.bond !== tile.bond || wide.cover <= tile.cover)
+    ...(wide && !isTileAndHalf(tile, wide)
       ? [{ path: `${path}.tileAndHalf`, message: `Tile and a half: ${wide.name} is not ${tile.name} half as wide again.` }]
       : []),
     ...(itemById(catalog, 'ridgeCap', covering.ridge).for === 'tile'

@@ -1,12 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { demoJob, demoLibrary } from '../../../fixtures/demo.ts';
 import { cases } from '../../../fixtures/seeds.ts';
 import { backSlope, withSkylight } from '../../../fixtures/tiles.ts';
 import { planFor } from '../../../fixtures/planned.ts';
 import { printWords } from '../../assembly/index.ts';
+import { newFeature } from '../../document/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
 import { type Plan, waterRequests } from '../../plan/index.ts';
 import { bounds } from '../../roof/index.ts';
+import { inches } from '../../units/index.ts';
 
 const CHECK = { plane: 'wash-house', stage: 'finished' } as const;
 const plan = (x: number, y: number, tile = 'brindlecombe-roll', change: Parameters<typeof withSkylight>[3] = {}): Plan =>
@@ -41,6 +44,20 @@ describe('a skylight on profiled tile, with its kit', () => {
     expect(planned.pieces.filter(({ detail, flat }) => detail === 'SK1' && flat)).toEqual([]);
     const shingleKit = plan(3000, 1500, 'brindlecombe-roll', { width: 774.7, height: 1181.1 });
     expect(shingleKit.findings.map(({ id }) => id)).toContainEqual(expect.stringMatching(/SK1\.kit$/));
+  });
+
+  it('is added as one the catalog has a kit for, and stays an ordinary one where it has none', () => {
+    const job = backSlope();
+    const slope = { id: job.parts[0]!.planes[0]!.id, eaveLength: 9025, slope: { length: 4650 } };
+    const added = newFeature('skylight', job, slope, demoLibrary.catalog);
+    expect(added).toMatchObject({ width: 550, height: 780, up: { length: expect.closeTo(inches(70), 6) as number }, across: { distance: (9025 - 550) / 2 } });
+    job.features = [added];
+    expect(planFor(job).findings.filter(({ id }) => id.endsWith('.kit'))).toEqual([]);
+    const items = demoLibrary.catalog.items.filter(({ kind }) => kind !== 'skylightKit');
+    expect(newFeature('skylight', job, slope, { ...demoLibrary.catalog, items })).toMatchObject({ width: expect.closeTo(inches(30.5), 6) as number });
+    // shingles have their own
+    const house = demoJob();
+    expect(newFeature('skylight', house, { ...slope, id: 'north' }, demoLibrary.catalog)).toMatchObject({ width: expect.closeTo(inches(30.5), 6) as number, height: expect.closeTo(inches(46.5), 6) as number }); // prettier-ignore
   });
 
   it('its lines speak of tiles and battens, and nothing is nailed through a tile', () => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Catalog, itemsOf } from '../../catalog/index.ts';
+import { type Catalog, isTileAndHalf, itemsOf } from '../../catalog/index.ts';
 import { length, productId } from '../fields.ts';
 import { type ProductField, entry, firstOf, firstRidgeFor } from './entry.ts';
 
@@ -36,18 +36,22 @@ export const SINGLE_LAP_PRODUCTS: readonly ProductField[] = [
   { field: 'ridge', label: 'Ridge', kind: 'ridgeCap' },
 ];
 
+/** The tile and a half that goes with a tile; null where the catalog lists none. */
+export function tileAndHalfFor(catalog: Catalog, id: string): string | null {
+  const tiles = itemsOf(catalog, 'tile');
+  const tile = tiles.find((one) => one.id === id);
+  return (tile && tiles.find((one) => isTileAndHalf(tile, one))?.id) ?? null;
+}
+
 /** The first tile and what goes with it; undefined where the catalog lacks one. */
 export function newSingleLap(catalog: Catalog): Omit<z.infer<typeof singleLapSchema>, keyof typeof entry> | undefined {
   const tile = itemsOf(catalog, 'tile')[0];
   const [ridge, batten] = [firstRidgeFor(catalog, 'tile'), firstOf(catalog, 'batten')];
   if (!tile || !ridge || !batten) return undefined;
-  const wide = itemsOf(catalog, 'tile').find(
-    ({ height, bond, cover }) => height === tile.height && bond === tile.bond && cover > tile.cover,
-  );
   return {
     kind: 'singleLap',
     tile: tile.id,
-    tileAndHalf: wide?.id ?? null,
+    tileAndHalf: tileAndHalfFor(catalog, tile.id),
     batten,
     ridge,
     gauge: null,

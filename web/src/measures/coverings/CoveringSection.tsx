@@ -110,10 +110,13 @@ const dropUnused = (draft: Job): void => {
 function KindFields<K extends CoveringKind>({ covering, at }: { covering: CoveringOf<K>; at: (draft: Job) => Covering }) {
   const { library } = useEditing();
   const Form = FORMS[covering.kind as K] as (form: CoveringForm<K>) => ReactNode;
+  const own = (draft: Job): CoveringOf<K> => at(draft) as CoveringOf<K>;
   return (
     <Form
       covering={covering}
-      fields={fieldsOf(covering, (draft) => at(draft) as CoveringOf<K>)}
+      at={own}
+      catalog={library.catalog}
+      fields={fieldsOf(covering, own)}
       options={(kind, which = () => true) => named(itemsOf(library.catalog, kind).filter(which))}
     />
   );
