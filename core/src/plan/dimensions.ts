@@ -153,7 +153,13 @@ function upSide(own: readonly Piece[], facet: string, foot: number, pitch: numbe
     ...(over
       ? [
           square('off the roof', over.piece, at, 0, over.box.y0),
-          square(isSideLength(step.piece.role) ? 'over its leg' : 'over the steps', over.piece, at, over.box.y0, box.y1),
+          square(
+            isSideLength(step.piece.role) ? 'over its leg' : step.piece.role === 'soaker' ? 'over the soakers' : 'over the steps',
+            over.piece,
+            at,
+            over.box.y0,
+            box.y1,
+          ),
         ]
       : []),
     ...steppedCounter(

@@ -19,7 +19,18 @@ import { findItem, itemsOf, sealantFor } from '../catalog/index.ts';
 import { type Job, type Repair, REPAIRS, type WorkOf } from '../document/index.ts';
 import { type Span, bounds, clipSpans, spansAcross } from '../roof/index.ts';
 import { leastOf } from '../rules/index.ts';
-import { type PlaneContext, type TileFault, channelAt, cutAlong, faceAt, footprint, tileFaultsOn } from '../slope/index.ts';
+import {
+  BESIDE_NAMES,
+  type BesideWall,
+  type PlaneContext,
+  type TileFault,
+  besideWallOf,
+  channelAt,
+  cutAlong,
+  faceAt,
+  footprint,
+  tileFaultsOn,
+} from '../slope/index.ts';
 import { buttLine, chalkLine, courseMark, lastCourseAtOrBelow, lastCourseBelow } from '../surface/index.ts';
 import { inches, isOver, stepsToReach } from '../units/index.ts';
 import { type Roof, roofLine } from './roofLine.ts';
@@ -121,13 +132,13 @@ const worthLines = ({ is, lasts, cannot, stop }: Worth): Step[] => [
 
 /** What is looked at before a repair is begun, and what of it is photographed (trade practice). */
 const LOOK: Record<Repair, string> = {
-  boot: 'Look at the pipe from inside: stains, wet boards. Measure its outside; photograph the old base and the shingles round it',
+  boot: 'Look at the pipe from inside: stains, wet boards. Measure its outside; photograph the old base and the covering round it',
   'skylight re-flash':
     'Look up the shaft: stains at its corners, fogged glass, rot in the frame. Photograph sill, sides and head',
   'skylight renewal':
     'Look up the shaft: stains at its corners, lips of the lining. Measure the frame’s outside; photograph sill, sides and head',
   'step run':
-    'Walk the wall from foot to head: cladding, what is stuck over, where the steps show. Photograph foot, middle and head',
+    'Walk the wall from foot to head: cladding, what is stuck over, where the metal shows. Photograph foot, middle and head',
   'kick-out': 'Look at the foot of the wall: prod cladding and sheathing for rot. Photograph it, and where the gutter ends',
   apron: 'Look inside along the wall: stains at the ceiling. Photograph the apron’s laps and ends, and what closes it above',
   'through-wall':
@@ -363,6 +374,14 @@ function layBack(roof: Marked, patch: Counted, work: WorkOf<'repair'>): Step[] {
       : []),
   ];
 }
+/** How the lowest piece beside a wall is taken out from under those above it. */
+const LOWEST_OUT: Record<BesideWall, string> = {
+  steps: 'Draw the nails of the lowest step and lift it out.',
+  soakers: 'Free the turned head of the lowest soaker and slide it out downhill.',
+  covers: 'Turn back the clips of the lowest cover flashing and lift it off the tiles.',
+  pans: 'Turn back the clips of the lowest pan flashing and slide it out downhill.',
+};
+
 const UNIT: Record<PlaneContext['covering']['kind'], string> = {
   strip: 'shingle',
   doubleLap: 'slate',
@@ -438,7 +457,7 @@ function howOf(roof: Roof, { what, of }: WorkOf<'repair'>): How | undefined {
           is: 'cure',
           lasts: years ? `about ${years} years, as long as its collar` : 'as long as the pipe',
           cannot: 'make the covering round it younger',
-          stop: 'the shingles break as they are lifted: then the roof is past mending',
+          stop: `the ${UNIT[context.covering.kind]}s break as they are lifted: then the roof is past mending`,
         },
       };
     }
@@ -463,7 +482,7 @@ function howOf(roof: Roof, { what, of }: WorkOf<'repair'>): How | undefined {
           : [
               {
                 action: [
-                  `${feature.name}: take the old steps, sill, head flashing and membrane off to the frame; the unit stays.`,
+                  `${feature.name}: take the old ${BESIDE_NAMES[context.surface.sides]}, sill, head flashing and membrane off to the frame; the unit stays.`,
                 ],
                 people: 2,
               },
@@ -510,7 +529,7 @@ function howOf(roof: Roof, { what, of }: WorkOf<'repair'>): How | undefined {
         keeps: ({ pieces }) => [`${of}-K`, `${of}-01`].some((mark) => pieces.includes(mark)) || pieces.includes(`${of}-CL`),
         off: [
           {
-            action: [`${wall.name}: open the cladding at its foot, `, cut(OPENED_UP), ' up: number the boards. Draw the nails of the lowest step and lift it out.'],
+            action: [`${wall.name}: open the cladding at its foot, `, cut(OPENED_UP), ` up: number the boards. ${LOWEST_OUT[besideWallOf(context, wall)]}`],
             people: 1,
             holdPoint: 'sheathing and stud at the foot sound and dry',
           },
@@ -555,7 +574,7 @@ function howOf(roof: Roof, { what, of }: WorkOf<'repair'>): How | undefined {
         keeps: all,
         off: [
           {
-            action: [`${feature.name}: cut the old counterflashing out of its joints, take apron, steps and back piece off with their membrane.`],
+            action: [`${feature.name}: cut the old counterflashing out of its joints, take apron, ${BESIDE_NAMES[context.surface.sides]} and back piece off with their membrane.`],
             people: 2,
             caution: 'Silica dust: wet cutting or extraction, mask; eyes and ears. Flues and appliances: licensed trade.',
           },

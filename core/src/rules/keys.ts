@@ -5,18 +5,21 @@ export type KeyInfo = {
   readonly kind: KeyKind;
   /** Used, and reported as assumed, when no source of the job speaks on the key. Written like a rule value. */
   readonly assumed: { readonly value: number | string | boolean; readonly unit?: RuleUnit };
+  /** What is assumed bounds it from above: a spacing, the longest piece. Else from below. */
+  readonly atMost?: true;
 };
 
 const length = (meaning: string, value: number): KeyInfo => ({ meaning, kind: 'length', assumed: { value, unit: 'in' } });
 const count = (meaning: string, value: number): KeyInfo => ({ meaning, kind: 'count', assumed: { value, unit: 'count' } });
 const ratio = (meaning: string, value: number): KeyInfo => ({ meaning, kind: 'ratio', assumed: { value, unit: 'ratio' } });
+const atMost = (info: KeyInfo): KeyInfo => ({ ...info, atMost: true });
 const yesNo = (meaning: string, value: boolean): KeyInfo => ({ meaning, kind: 'yesNo', assumed: { value } });
 const choice = (meaning: string, value: string): KeyInfo => ({ meaning, kind: 'choice', assumed: { value } });
 
 /** Every requirement the planner asks about. A pack may speak only on these keys. */
 export const KEYS = {
   'covering.pitch': { meaning: 'pitch of the slope under this covering', kind: 'pitch', assumed: { value: 2, unit: 'x12' } },
-  'covering.exposure': length('exposure of a course', 5),
+  'covering.exposure': atMost(length('exposure of a course', 5)),
   'covering.headlap': length('headlap of a slate or plain tile over the course after next', 3),
   'tile.headlap': length('headlap of a single-lap tile over the course below', 3),
   'covering.firstButt': length('first butt past the deck’s eave edge', 0.25),
@@ -27,8 +30,8 @@ export const KEYS = {
   'covering.leastPiece': length('narrowest piece of the covering', 8),
   'starter.nails': count('nails in each starter', 4),
   'shake.gap': length('gap between shakes', 0.375),
-  'ventilation.balanced': count('attic floor for each part of net free area, vents at eaves and ridge balanced', 300),
-  'ventilation.other': count('attic floor for each part of net free area, not balanced', 150),
+  'ventilation.balanced': atMost(count('attic floor for each part of net free area, vents at eaves and ridge balanced', 300)),
+  'ventilation.other': atMost(count('attic floor for each part of net free area, not balanced', 150)),
   'ridgeCap.nails': count('nails in each ridge cap', 2),
   'nail.embedment': length('nail into the deck (or through it)', 0.75),
   'fieldNails.fromWall': length('field nail from a wall', 6),
@@ -54,7 +57,7 @@ export const KEYS = {
   'apron.wallLeg': length('apron’s leg up the wall', 4),
   'apron.lap': length('end laps of aprons, pans and valley edges', 4),
   'headwall.lastCourse': length('last course under an apron, butt to wall', 8),
-  'chimney.cricketOver': length('widest chimney or penetration without a cricket', 30),
+  'chimney.cricketOver': atMost(length('widest chimney or penetration without a cricket', 30)),
   'chimney.clearance': length('wood framing from a masonry chimney', 2),
   'cricket.upstand': length('cricket’s upstand on the chimney', 6),
   'cricket.flange': length('cricket’s flange on the roof past the valley line', 6),
@@ -70,8 +73,8 @@ export const KEYS = {
   'cover.pastCrown': length('flashing on profiled tiles past the crown it reaches', 1),
   'cover.up': length('cover flashing up the wall', 3),
   'cover.lap': length('end laps of a cover flashing', 4),
-  'cover.longest': length('longest piece of a cover flashing', 59),
-  'cover.clips': length('clips along the free edge of a cover flashing', 18),
+  'cover.longest': atMost(length('longest piece of a cover flashing', 59)),
+  'cover.clips': atMost(length('clips along the free edge of a cover flashing', 18)),
   'channel.lap': length('laps of a channel under tiles, the upper length over the lower', 6),
   'channel.free': length('room left beside a channel for it to move', 0.1),
   'channel.freeboard': length('a channel’s side above the water in it', 1),
@@ -81,7 +84,7 @@ export const KEYS = {
   'throughWall.endDam': length('end dams of through-wall flashing', 2),
   'throughWall.inflowSound': ratio('share of the rain on a face that sound, pointed masonry lets into the cavity', 0.1),
   'throughWall.inflowOpen': ratio('share of the rain on a face that open joints let into the cavity', 0.3),
-  'throughWall.weeps': length('spacing of weeps', 33),
+  'throughWall.weeps': atMost(length('spacing of weeps', 33)),
   'skylight.headCourse': length('head course unbroken past each side of a skylight', 8),
   'skylight.tape': length('frame tape on to the deck', 4),
   'pipe.showing': length('flange showing below the first course over it', 2),
@@ -98,20 +101,20 @@ export const KEYS = {
   'valley.openTop': length('open valley between the chalk lines at its top', 6),
   'valley.widening': length('open valley widening for each foot downward', 0.125),
   'valley.trim': length('cut side trimmed back from a valley’s centre', 2),
-  'valley.cleats': length('spacing of valley cleats', 12),
+  'valley.cleats': atMost(length('spacing of valley cleats', 12)),
   'valley.longEdge': yesNo('long-edge cut valley within the covering’s warranty', false),
   'valley.woven': yesNo('this covering may be woven in a valley', false),
   'counterflashing.cover': length('counterflashing over the base flashing’s leg', 2),
   'counterflashing.endLap': length('end lap of counterflashing', 3),
   'counterflashing.reglet': length('depth of the reglet or raked joint', 1),
   'counterflashing.clearance': length('counterflashing’s lower edge clear of the covering', 1),
-  'counterflashing.wedges': length('spacing of the wedges in a reglet', 18),
+  'counterflashing.wedges': atMost(length('spacing of the wedges in a reglet', 18)),
   'eave.order': choice('ice barrier and eave metal: which goes first', 'metal-first'),
   'edgeMetal.required': yesNo('edge metal at eaves and rakes', true),
   'edgeMetal.lap': length('end lap of edge metal', 2),
   'edgeMetal.onDeck': length('edge metal’s flange on the deck', 2),
   'edgeMetal.belowSheathing': length('edge metal below the sheathing', 0.25),
-  'edgeMetal.fastenerSpacing': length('spacing of edge metal’s fasteners', 12),
+  'edgeMetal.fastenerSpacing': atMost(length('spacing of edge metal’s fasteners', 12)),
   'edgeMetal.dripGap': length('drip of the edge metal clear of the fascia', 0.5),
   'iceBarrier.required': yesNo('ice barrier along the eaves', false),
   'iceBarrier.insideWall': length('ice barrier inside the exterior wall line, measured level', 24),
@@ -121,7 +124,11 @@ export const KEYS = {
     kind: 'temperature',
     assumed: { value: 4, unit: 'C' },
   },
-  'iceBarrier.uncovered': { meaning: 'self-adhered sheet left uncovered', kind: 'time', assumed: { value: 30, unit: 'days' } },
+  'iceBarrier.uncovered': atMost({
+    meaning: 'self-adhered sheet left uncovered',
+    kind: 'time',
+    assumed: { value: 30, unit: 'days' },
+  }),
   'iceBarrier.sideLap': length('side lap of ice barrier rows', 3),
   'iceBarrier.endLap': length('end lap of ice barrier strips', 6),
   'iceBarrier.fold': length('ice barrier folded down over the deck edge (barrier first)', 1),

@@ -189,11 +189,11 @@ function resolveKey(key: RuleKey, info: KeyInfo, statements: Open[], decision: D
   }
 }
 
-function assume(info: KeyInfo): Pick<Requirement, 'least' | 'allowed' | 'yes'> {
+function assume(info: KeyInfo): Pick<Requirement, 'least' | 'most' | 'allowed' | 'yes'> {
   const { value, unit } = info.assumed;
   if (typeof value === 'boolean') return { yes: value };
   if (typeof value === 'string') return { allowed: [value] };
-  return { least: toCore(value, unit, info.kind) };
+  return { [info.atMost ? 'most' : 'least']: toCore(value, unit, info.kind) };
 }
 
 type Outcome = Omit<Requirement, 'key' | 'meaning' | 'statements'>;
@@ -266,8 +266,8 @@ function resolveNumber(info: KeyInfo, statements: Open[], decision: Decision | u
     if (below) status = 'deviated';
     why = `Decided on the roof: ${field.why ?? field.section}.${below ? ' This is outside what governs, and stays a finding.' : ''}`;
   }
-  const assumedLeast = least === undefined && most === undefined ? assume(info) : {};
-  return { ...assumedLeast, ...(least === undefined ? {} : { least }), ...(most === undefined ? {} : { most }), status, why };
+  const assumed = least === undefined && most === undefined ? assume(info) : {};
+  return { ...assumed, ...(least === undefined ? {} : { least }), ...(most === undefined ? {} : { most }), status, why };
 }
 
 function resolveChoice(statements: Open[], decision: Decision | undefined): Outcome {

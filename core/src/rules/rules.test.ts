@@ -126,7 +126,10 @@ describe('which source governs', () => {
   });
 
   it('says so when nobody speaks', () => {
-    expect(resolveRules({ packs: [] }, context).get(HEADLAP)).toMatchObject({ status: 'assumed', least: inches(2) });
+    const silent = resolveRules({ packs: [] }, context);
+    expect(silent.get(HEADLAP)).toMatchObject({ status: 'assumed', least: inches(2) });
+    // a spacing is assumed as the most there may be between two
+    expect([mostOf(silent, 'throughWall.weeps'), leastOf(silent, 'throughWall.weeps')]).toEqual([inches(33), 0]);
   });
 });
 

@@ -92,6 +92,34 @@ describe('a line of the run sheet', () => {
       for (const reuse of [true, false]) expect(wrong({ ...job, work: { kind: 'repair', what, of, reuse } })).toEqual([]);
   });
 
+  it.each([
+    ['slates', demoFile('keepers-cottage-porch'), /shingle|\btiles?\b|\bsteps?\b/i],
+    ['shakes', demoFile('peat-shed-shakes'), /shingle|\btiles?\b|slate/i],
+    ['flat tile', demoFile('keepers-cottage-wash-house'), /shingle|slate|\bsteps?\b/i],
+    [
+      'profiled tile',
+      backSlope((job) => {
+        withWall(job, 'right');
+        withChimney(job);
+        withSkylight(job, 5500, 1500);
+        job.features.push(tilePipe(1500, 1800, 110));
+      }),
+      /shingle|\bsteps?\b/i,
+    ],
+  ])('speaks in every repair of the covering that is there, whoever speaks on it: %s', (_, job, others) => {
+    const works = possibleRepairs(job, []).map(({ what, of }): Job['work'] => ({ kind: 'repair', what, of, reuse: true }));
+    expect(works.length).toBeGreaterThan(1);
+    for (const work of works)
+      for (const packs of [job.packs, []]) {
+        const repaired = { ...job, work, packs };
+        expect(wrong(repaired)).toEqual([]);
+        const said = planFor(repaired)
+          .runSheet.flatMap(({ lines }) => lines)
+          .flatMap(({ action, caution = '', holdPoint = '' }) => [printWords(action, 'metric'), caution, holdPoint]);
+        expect(said.filter((text) => others.test(text))).toEqual([]);
+      }
+  });
+
   it('does so on any roof', () => {
     fc.assert(
       fc.property(fc.oneof(anyFeatured, anyCrossed, anyDormered), (job) => {

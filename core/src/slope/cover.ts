@@ -90,6 +90,14 @@ export type BesideWall = Surface['sides'] | 'pans';
 export const besideWallOf = (context: { readonly surface: Pick<Surface, 'sides'> }, wall: PlacedWall): BesideWall =>
   hasPan(context, wall) ? 'pans' : context.surface.sides;
 
+/** What stands beside a wall, as a line names it. */
+export const BESIDE_NAMES: Record<BesideWall, string> = {
+  steps: 'steps',
+  soakers: 'soakers',
+  covers: 'cover flashing',
+  pans: 'pan flashing',
+};
+
 /** A cover flashing as it lies over the tiles beside a wall, or a pan under them, before it is cut into lengths: up the wall far enough for what hangs over it on masonry. */
 export const coverFor = (
   { rules, surface, plane }: Pick<PlaneContext, 'rules' | 'surface' | 'plane'>,

@@ -12,9 +12,11 @@ import {
 import { chooseLengthMetal } from '../../catalog/index.ts';
 import { leastOf } from '../../rules/index.ts';
 import {
+  BESIDE_NAMES,
   type PlacedWall,
   type PlaneContext,
   behind,
+  besideWallOf,
   detailOf,
   foldedInside,
   foldedOnto,
@@ -118,7 +120,12 @@ export function planReglet(context: PlaneContext, wall: PlacedWall): Assembly {
               cut(depth),
               ' deep; blow it clean.',
             ],
-            hanging: [...hungWords(context, pieces, lap), ', ', cut(cover), ' over the steps.'],
+            hanging: [
+              ...hungWords(context, pieces, lap),
+              ', ',
+              cut(cover),
+              ` over the ${BESIDE_NAMES[besideWallOf(context, wall)]}.`,
+            ],
           }),
         ],
   };

@@ -2,7 +2,17 @@ import { seamOf } from '../../catalog/index.ts';
 import { type Assembly, type FlatPattern, type Piece, type Step, cut, emptyAssembly, inCourse } from '../../assembly/index.ts';
 import { type Outline, rectangle, slopeToWall } from '../../roof/index.ts';
 import { type RuleKey, leastOf } from '../../rules/index.ts';
-import { type Front, type PlacedWall, type PlaneContext, cutFromStock, stepMark, wallFacetId } from '../../slope/index.ts';
+import {
+  BESIDE_NAMES,
+  type Front,
+  type PlacedWall,
+  type PlaneContext,
+  besideWallOf,
+  cutFromStock,
+  hasPan,
+  stepMark,
+  wallFacetId,
+} from '../../slope/index.ts';
 import { interfaceLines } from '../../surface/index.ts';
 
 const KEYS: RuleKey[] = ['apron.roofLeg', 'apron.wallLeg', 'apron.lap', 'flashing.thickness'];
@@ -37,6 +47,8 @@ function panAt(
   const [x0, x1] = [Math.min(wall.x, wall.x + wall.side * across), Math.max(wall.x, wall.x + wall.side * across)];
   const y0 = front.y - leg;
   const { first, last } = interfaceLines(lines, wall.from, wall.to);
+  // a pan beside tiles lies under them
+  const beside = hasPan(context, wall) ? 'the tiles beside' : `the ${BESIDE_NAMES[besideWallOf(context, wall)]} of`;
   const lay = inCourse(context, course, 'insideCorner', wall.x);
   return {
     piece: {
@@ -62,7 +74,7 @@ function panAt(
       course,
       stage: 'covering',
       action: [
-        `${front.name}: lay corner pan ${mark} over the steps of ${wall.id}, `,
+        `${front.name}: lay corner pan ${mark} over ${beside} ${wall.id}, `,
         cut(across),
         ' along the wall and ',
         cut(leg),

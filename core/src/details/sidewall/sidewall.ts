@@ -7,6 +7,7 @@ import {
   type SidePiece,
   detailOf,
   endsUnderValley,
+  BESIDE_NAMES,
   besideWallOf,
   faceAt,
   pickStep,
@@ -91,7 +92,7 @@ function placeFindings(context: PlaneContext, wall: PlacedWall): Finding[] {
       id: `${wall.id}.kick-out`,
       severity: 'leaks',
       sentence: [
-        `${wall.name} runs on past the eave without a kick-out: what runs down the steps goes behind the cladding at the foot.`,
+        `${wall.name} runs on past the eave without a kick-out: what runs down the ${BESIDE_NAMES[besideWallOf(context, wall)]} goes behind the cladding at the foot.`,
       ],
       fix: ['Set the foot of the wall to a kick-out.'],
       piece: first,

@@ -50,11 +50,18 @@ describe('a skylight on profiled tile, with its kit', () => {
     const job = backSlope();
     const slope = { id: job.parts[0]!.planes[0]!.id, eaveLength: 9025, slope: { length: 4650 } };
     const added = newFeature('skylight', job, slope, demoLibrary.catalog);
-    expect(added).toMatchObject({ width: 550, height: 780, up: { length: expect.closeTo(inches(70), 6) as number }, across: { distance: (9025 - 550) / 2 } });
+    expect(added).toMatchObject({
+      width: 550,
+      height: 780,
+      up: { length: expect.closeTo(inches(70), 6) as number },
+      across: { distance: (9025 - 550) / 2 },
+    });
     job.features = [added];
     expect(planFor(job).findings.filter(({ id }) => id.endsWith('.kit'))).toEqual([]);
     const items = demoLibrary.catalog.items.filter(({ kind }) => kind !== 'skylightKit');
-    expect(newFeature('skylight', job, slope, { ...demoLibrary.catalog, items })).toMatchObject({ width: expect.closeTo(inches(30.5), 6) as number });
+    expect(newFeature('skylight', job, slope, { ...demoLibrary.catalog, items })).toMatchObject({
+      width: expect.closeTo(inches(30.5), 6) as number,
+    });
     // shingles have their own
     const house = demoJob();
     expect(newFeature('skylight', house, { ...slope, id: 'north' }, demoLibrary.catalog)).toMatchObject({ width: expect.closeTo(inches(30.5), 6) as number, height: expect.closeTo(inches(46.5), 6) as number }); // prettier-ignore
