@@ -13,7 +13,11 @@ async function openOwn(page: Page): Promise<void> {
     maxRetries: 1,
   });
   const { id } = (await added.json()) as { id: string };
-  await page.goto(`${stage.url}/jobs/${id}`);
+  // in the page that is warm, as its back button would go
+  await page.evaluate((to) => {
+    history.pushState(null, '', to);
+    dispatchEvent(new PopStateEvent('popstate'));
+  }, `/jobs/${id}`);
   await page.locator('.slope-drawing').waitFor();
 }
 
