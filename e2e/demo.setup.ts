@@ -9,7 +9,10 @@ declare module 'vitest' {
   }
 }
 
-/** The demo site's database as a server leaves it that has looked at every job on the list: each file of scenes begins on a copy of it. */
+/**
+ * The demo site's database as a server leaves it that has looked at every job on the list: each file of scenes begins on a copy of it. Other tests go on
+ * meanwhile: a copy waits until the server has left.
+ */
 export default async function setup({ provide }: TestProject): Promise<() => Promise<void>> {
   const own = await ownDatabase();
   const server = await startServer(own.url);
@@ -17,9 +20,15 @@ export default async function setup({ provide }: TestProject): Promise<() => Pro
     const { jobs } = (await (await fetch(`${server.url}/api/jobs`)).json()) as { jobs: { findings: unknown }[] };
     return jobs.every(({ findings }) => findings !== null);
   };
-  while (!(await isLookedAt())) await setTimeout(200);
-  server.child.kill('SIGTERM');
-  await server.ended;
+  const lookAtAll = async (): Promise<void> => {
+    while (!(await isLookedAt())) await setTimeout(200);
+    server.child.kill('SIGTERM');
+    await server.ended;
+  };
+  const lookedAt = lookAtAll();
   provide('demo', own.name);
-  return own.drop;
+  return async () => {
+    await lookedAt;
+    await own.drop();
+  };
 }

@@ -28,7 +28,7 @@ if (stale.length > 0 || process.argv.includes('--check')) {
 const copy = mkdtempSync(join(tmpdir(), 'ruvet-mutate-'));
 const copied = (path) =>
   cpSync(join(root, path), join(copy, path), { recursive: true, filter: (one) => !/\/(node_modules|dist)(\/|$)/.test(one) });
-for (const path of ['core', 'demo', 'package.json', 'tsconfig.base.json', 'vitest.config.ts']) copied(path);
+for (const path of ['core', 'demo', 'scripts', 'package.json', 'tsconfig.base.json', 'vitest.config.ts']) copied(path);
 symlinkSync(join(root, 'node_modules'), join(copy, 'node_modules'));
 
 const excluded = SLOW.flatMap((one) => ['--exclude', `core/src/**/${one.endsWith('**') ? one : `${one}.test.ts`}`]);
