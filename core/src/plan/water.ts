@@ -1,5 +1,5 @@
-import { type Finding, SEVERITIES } from '../assembly/index.ts';
-import { type CheckRequest, type CheckResult, checkDrainage } from '../drainage/index.ts';
+import { type Finding, SEVERITIES, printWords } from '../assembly/index.ts';
+import { type CheckRequest, type CheckResult, type Problem, checkDrainage } from '../drainage/index.ts';
 import { dryInMarks } from '../sequence/index.ts';
 import type { Plan } from './planJob.ts';
 
@@ -29,16 +29,28 @@ function joinedSlopes(plan: Plan): string[] {
 /** So many leaks of one run of the water stand among the findings; the lap bench has them all. */
 const LEAKS_TOLD = 5;
 
+/** What reads alike is told once, where it is first found: five nails of one course tell no more than one. */
+function onceEach(problems: readonly Problem[]): Problem[] {
+  const told = new Map<string, Problem>();
+  for (const problem of problems) {
+    const words = printWords(problem.sentence, 'imperial');
+    if (!told.has(words)) told.set(words, problem);
+  }
+  return [...told.values()];
+}
+
 /** A plan's findings and what the water found, the worst first. */
 export function withWater(plan: Plan, results: readonly CheckResult[]): Finding[] {
   const wet = results.flatMap(({ problems }) =>
-    problems.slice(0, LEAKS_TOLD).map((problem, i): Finding => ({
-      id: `water.${problem.verdict}.${problem.piece}.${i}`,
-      severity: problem.verdict === 'relies on sealant' ? 'relies on sealant' : 'leaks',
-      sentence: problem.sentence,
-      fix: ['See it on the lap bench.'],
-      ...(problem.piece || problem.onto ? { piece: problem.piece || problem.onto } : {}),
-    })),
+    onceEach(problems)
+      .slice(0, LEAKS_TOLD)
+      .map((problem, i): Finding => ({
+        id: `water.${problem.verdict}.${problem.piece}.${i}`,
+        severity: problem.verdict === 'relies on sealant' ? 'relies on sealant' : 'leaks',
+        sentence: problem.sentence,
+        fix: ['See it on the lap bench.'],
+        ...(problem.piece || problem.onto ? { piece: problem.piece || problem.onto } : {}),
+      })),
   );
   return [...plan.findings, ...wet].sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity));
 }
