@@ -1,42 +1,11 @@
-import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { afterAll, describe, expect, it } from 'vitest';
+import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { RUVET, check, demoPath, file, folder, plan, ruvet } from '../fixtures/terminal.ts';
 
-const ROOT = fileURLToPath(new URL('../../', import.meta.url));
-const DEMO = join(ROOT, 'demo/jobs/ringing-house-north.ruvet.json');
-const folder = mkdtempSync(join(tmpdir(), 'ruvet-plan-'));
-afterAll(() => rmSync(folder, { recursive: true }));
+const DEMO = demoPath('ringing-house-north');
 
-const house = () =>
-  JSON.parse(readFileSync(join(ROOT, 'demo/jobs/ringing-house.ruvet.json'), 'utf8')) as { features: { kind: string }[] };
-
-type Outcome = { code: number; out: string; err: string };
-
-function run(command: string, args: readonly string[]): Outcome {
-  try {
-    const out = execFileSync(command, args, { encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'], cwd: folder });
-    return { code: 0, out, err: '' };
-  } catch (error) {
-    const { status, stdout, stderr } = error as { status: number; stdout: string; stderr: string };
-    return { code: status, out: stdout, err: stderr };
-  }
-}
-
-/** As a user runs it; the script looks at every source before. */
-const ruvet = (...args: string[]): Outcome => run(join(ROOT, 'ruvet'), args);
-/** What the script ends in. */
-const built = (name: 'plan' | 'check', args: readonly string[]): Outcome =>
-  run(process.execPath, ['--enable-source-maps', join(ROOT, `server/dist/${name}.js`), ...args]);
-const plan = (...args: string[]): Outcome => built('plan', args);
-const check = (...args: string[]): Outcome => built('check', args);
-
-function file(name: string, text: string): string {
-  writeFileSync(join(folder, name), text);
-  return name;
-}
+const house = () => JSON.parse(readFileSync(demoPath('ringing-house'), 'utf8')) as { features: { kind: string }[] };
 
 describe('./ruvet plan', () => {
   it('prints the run sheet as text, JSON and CSV', () => {
@@ -51,7 +20,7 @@ describe('./ruvet plan', () => {
   });
 
   it('ends quietly when its reader has seen enough', () => {
-    const all = spawnSync('bash', ['-c', `set -o pipefail; "$0" plan "$1" --json | head -c 20`, join(ROOT, 'ruvet'), DEMO], {
+    const all = spawnSync('bash', ['-c', `set -o pipefail; "$0" plan "$1" --json | head -c 20`, RUVET, DEMO], {
       encoding: 'utf8',
       cwd: folder,
     });
@@ -117,33 +86,5 @@ describe('./ruvet plan', () => {
       expect(refused.err.trim().split('\n').at(-1)).toContain(sentence);
     }
     expect(ruvet('plan').code).toBe(1);
-  });
-});
-
-describe('./ruvet check', () => {
-  it('tells the verdict at dry-in and finished, and what is in hand', () => {
-    const told = ruvet('check', DEMO);
-    expect(told.code).toBe(0);
-    expect(told.out).toContain('North plane, dry-in: clean');
-    expect(told.out).toContain('North plane, finished: clean');
-    expect(told.out).toContain('Water must climb more than 1 3/8" under cover');
-  });
-
-  it('says what gets wet, with its own exit', () => {
-    const demo = readFileSync(DEMO, 'utf8');
-    const told = check(file('no-kick-out.json', demo.replace('"foot": "kick-out"', '"foot": "corner"')));
-    expect(told.code).toBe(2);
-    expect(told.out).toContain('finished: wet');
-  });
-
-  it('refuses a cell size of zero, or too fine, with the finest allowed', () => {
-    for (const size of ['0', '0.1mm']) {
-      const refused = check(DEMO, '--cell', size);
-      expect(refused.code).toBe(1);
-      expect(refused.err).toMatch(
-        /Cell size: that needs more than the 400 MB a check may take; the finest allowed on this slope is \d+ mm\./,
-      );
-    }
-    expect(check(DEMO, '--cell', 'tiny').err).toContain('Cell size: "tiny" cannot be read as a length');
   });
 });
