@@ -55,7 +55,7 @@ function featureSettings(feature: Feature, path: string): Setting[] {
       const set = settingsOf(feature, path, feature.name);
       const replaced = feature.work === 'replacement';
       return [
-        set('strip', 'shingles round it', replaced, 'renewing', 'it is a new opening'),
+        set('strip', 'covering round it', replaced, 'renewing', 'it is a new opening'),
         set('age', 'years the old unit has been in', replaced, 0, 'it is a new opening'),
       ];
     }

@@ -12,7 +12,7 @@ import { type RunLine, holdWords } from './index.ts';
 
 /** What a crew is told to do: every line begins with one of these, after the name of what it is done to. */
 const VERBS =
-  /^(Band|Bend|Board|Break|Brush|Cap|Clear|Close|Count|Cover|Cross|Cut|Dress|Drill|Dry-fit|Fill|Fix|Frame|Go|Grind|Hand|Hang|Have|Hose|Lay|Leave|Lift|Look|Nail|Note|Number|Open|Photograph|Press|Push|Put|Rake|Refix|Saw|Set|Slide|Snap|Sort|Start|Stop|Stick|Strip|Take|Tape|Tell|Tighten|Turn|Unroll|Walk|Weave|Wedge|Work|Write)\b/i;
+  /^(Band|Bed|Bend|Board|Break|Brush|Cap|Clear|Close|Count|Cover|Cross|Cut|Dress|Drill|Dry-fit|End|Fill|Fix|Frame|Go|Grind|Hand|Hang|Have|Hose|Lay|Leave|Lift|Look|Nail|Note|Number|Open|Photograph|Press|Push|Put|Rake|Refix|Saw|Set|Slide|Snap|Sort|Start|Stop|Stick|Strip|Take|Tape|Tell|Tighten|Turn|Unroll|Walk|Weave|Wedge|Work|Write)\b/i;
 /** Two layers of old shingles, 500 ft² of them a day. */
 const STRIPPED = { kind: 're-roof', old: 'shingles', layers: 2, perDay: 500 * 304.8 ** 2, load: pounds(4000) } as const;
 /** A line fits a phone without scrolling. */
@@ -70,6 +70,20 @@ describe('a line of the run sheet', () => {
         withChimney(job);
         withSkylight(job, 5500, 1500);
         job.features.push(tilePipe(1500, 1800, 110));
+      }),
+    ],
+    [
+      'tiles on counter-battens, trays through the wall beside them',
+      backSlope((job, tiles) => {
+        tiles.battenLay = 'counter-battens';
+        withWall(job, 'right', { counter: 'trays' });
+      }),
+    ],
+    [
+      'tiles on battens with drip gaps, a pan beside the wall',
+      backSlope((job, tiles) => {
+        tiles.battenLay = 'drip gaps';
+        withWall(job, 'right', { besideTiles: 'pan flashing' });
       }),
     ],
     ['the shake roof', demoFile('peat-shed-shakes')],

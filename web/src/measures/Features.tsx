@@ -205,7 +205,7 @@ function SkylightFields(props: Of<'skylight'>) {
       {skylight.choice('work', 'work', { 'new opening': 'New opening', replacement: 'Replacement' })}
       {feature.work === 'replacement' && (
         <>
-          {skylight.either('strip', 'shingles round it', { renewing: 'renewed', 're-using': 'laid again' })}
+          {skylight.either('strip', 'covering round it', { renewing: 'renewed', 're-using': 'laid again' })}
           {skylight.count('age', 'years the old unit has been in', 100)}
         </>
       )}

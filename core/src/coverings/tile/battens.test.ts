@@ -8,11 +8,13 @@ import { type Plan, waterRequests } from '../../plan/index.ts';
 import { withoutGaps } from './battens.ts';
 
 const back = (change: TileChange): Plan => planFor(backSlope(change));
-/** The step that sets the battens: its words, and the run of timber it takes, metres. */
+/** The steps that set the battens, in the order of laying: their words, and the run of timber they take, metres. */
 function battens({ steps }: Plan): { said: string; metres: number } {
-  const step = steps.find(({ uses = [] }) => uses.some(({ product }) => product === 'fenwick-batten'))!;
-  const metres = step.uses!.reduce((sum, { product, amount }) => sum + (product === 'fenwick-batten' ? amount / 1000 : 0), 0);
-  return { said: printWords(step.action, 'metric'), metres };
+  const own = steps.filter(({ uses = [] }) => uses.some(({ product }) => product === 'fenwick-batten'));
+  const metres = own
+    .flatMap(({ uses = [] }) => uses)
+    .reduce((sum, { product, amount }) => sum + (product === 'fenwick-batten' ? amount / 1000 : 0), 0);
+  return { said: own.map(({ action }) => printWords(action, 'metric')).join('\n'), metres };
 }
 
 describe('battens by the school chosen', () => {
@@ -27,14 +29,16 @@ describe('battens by the school chosen', () => {
     // one length has no gap, a hair more has one
     expect([withoutGaps(1219.2), withoutGaps(1240)]).toEqual([1219.2, 1240 - 12.7]);
     const { said, metres } = battens(back((_, tiles) => void Object.assign(tiles, { bearing: 'deck', battenLay: 'drip gaps' })));
-    expect(said).toContain('in lengths of 1219 mm with 13 mm between them');
+    expect(said).toContain('in lengths of 1219 mm, 13 mm gaps, staggered');
     expect(metres).toBeCloseTo(14 * 8.9361, 2);
   });
 
   it('on counter-battens: one up each rafter, 0 to 9000 every 450: 21 of 4.65 beside the 14', () => {
     const counter: TileChange = (_, tiles) => void Object.assign(tiles, { bearing: 'deck', battenLay: 'counter-battens' });
     const { said, metres } = battens(back(counter));
-    expect(said).toContain('21 counter-battens first, one up each rafter from the eave to the top (measured 450 mm apart)');
+    expect(said).toMatch(
+      /^Nail 21 counter-battens .*, one up each rafter from the eave to the top \(measured 450 mm apart\)\.\nNail 14 battens, .* staggered on counter-battens\./,
+    );
     expect(metres).toBeCloseTo(126.35 + 21 * 4.65, 2);
     // nobody measured them: 0 to 8940.8 every 406.4
     const { said: reckoned } = battens(
@@ -44,7 +48,7 @@ describe('battens by the school chosen', () => {
       }),
     );
     expect(reckoned).toContain(
-      '23 counter-battens first, one up each rafter from the eave to the top (not measured, reckoned 406 mm apart)',
+      'Nail 23 counter-battens through the sheet, one up each rafter from the eave to the top (not measured, reckoned 406 mm apart)',
     );
   });
 

@@ -1,4 +1,4 @@
-import { type Finding, type Step, type Use, type Words, cut, lengths, mm } from '../../assembly/index.ts';
+import { type Finding, type Step, type Use, type Words, cut, inStarter, lengths, mm } from '../../assembly/index.ts';
 import { type ItemOf, itemById } from '../../catalog/index.ts';
 import { type CoveringOf, coveringOfKind } from '../../document/index.ts';
 import { type Outline, type Span, spansAcross } from '../../roof/index.ts';
@@ -44,7 +44,7 @@ function counterBattens(context: PlaneContext, item: ItemOf<'batten'>): Use {
 }
 
 /** How the battens are set on what is under them, in words that follow where their edges are. */
-function setWords(context: PlaneContext, counters: Use | undefined): Words {
+function setWords(context: PlaneContext): Words {
   const { battenLay } = coveringOfKind(context, 'singleLap');
   switch (battenLay) {
     case 'straight':
@@ -52,32 +52,19 @@ function setWords(context: PlaneContext, counters: Use | undefined): Words {
         context.surface.bearing === 'deck' ? '; nailed through the sheet into the deck' : '; joints staggered over the rafters',
       ];
     case 'drip gaps':
-      return [
-        '; in lengths of ',
-        cut(BETWEEN_GAPS),
-        ' with ',
-        cut(GAP),
-        ' between them, the gaps of one row over the wood of the next',
-      ];
+      return ['; in lengths of ', cut(BETWEEN_GAPS), ', ', cut(GAP), ' gaps, staggered'];
     case 'counter-battens':
-      return [
-        `; ${counters?.cuts?.length ?? 0} counter-battens first, one up each rafter from the eave to the top (`,
-        ...(context.plane.rafters
-          ? ['measured ', cut(context.plane.rafters.spacing)]
-          : ['not measured, reckoned ', cut(USUAL_RAFTERS)]),
-        ' apart); joints of the battens staggered over them',
-      ];
+      return ['; joints staggered on counter-battens'];
   }
 }
 
-/** One batten a course, as the school has it. */
-export function battensOf(context: PlaneContext): Step {
+/** One batten a course, as the school has it, on counter-battens where it has those. */
+export function battensOf(context: PlaneContext): Step[] {
   const { catalog, lines, covering } = context;
   const { batten, battenLay } = coveringOfKind({ covering }, 'singleLap');
   const item = itemById(catalog, 'batten', batten);
   const { tile } = tilesOf(context);
   const edges = battensOn(lines, tile);
-  const counters = battenLay === 'counter-battens' ? counterBattens(context, item) : undefined;
   const step = battenStep(context, item, edges, 'tile.headlap', [
     ', one a course, upper edges: the first ',
     mm(edges[0]!),
@@ -86,17 +73,36 @@ export function battensOf(context: PlaneContext): Step {
     ' apart, the last ',
     mm(lines.end - edges.at(-1)!),
     ' below the top',
-    ...setWords(context, counters),
+    ...setWords(context),
     '. Fix a tilting fillet that lifts the first tails a tile, ',
     cut(tile.thickness),
     '.',
   ]);
   const gapped = (use: Use): Use => (use.cuts ? lengths(item, item.name, use.cuts.map(withoutGaps)) : use);
-  return {
-    ...step,
-    uses: [...(counters ? [counters] : []), ...(step.uses ?? []).map(battenLay === 'drip gaps' ? gapped : (use) => use)],
-    caution: `${step.caution} On tile: whole foot on its lower edge, over the batten, never mid-tile.`,
-  };
+  const counters = counterBattens(context, item);
+  return [
+    ...(battenLay === 'counter-battens'
+      ? [
+          {
+            ...step,
+            lay: inStarter(context, -2),
+            action: [
+              `Nail ${counters.cuts?.length ?? 0} counter-battens through the sheet, one up each rafter from the eave to the top (`,
+              ...(context.plane.rafters
+                ? ['measured ', cut(context.plane.rafters.spacing)]
+                : ['not measured, reckoned ', cut(USUAL_RAFTERS)]),
+              ' apart).',
+            ],
+            uses: [counters],
+          },
+        ]
+      : []),
+    {
+      ...step,
+      uses: (step.uses ?? []).map(battenLay === 'drip gaps' ? gapped : (use) => use),
+      caution: `${step.caution} On tile: whole foot on its lower edge, over the batten, never mid-tile.`,
+    },
+  ];
 }
 
 /** What gets under the tiles stands behind battens that lie unbroken on the sheet. */

@@ -63,7 +63,7 @@ export function planTiles(context: PlaneContext): Assembly {
     facets: [slopeFacet(context)],
     pieces: [...all.map((course) => pieceOf(context, course)), ...ridgePieces(context, ridge)],
     fasteners: held.flatMap(({ fasteners }) => fasteners),
-    steps: [battensOf(context), ...held.map((one) => stepOf(context, one, clip)), ...ridgeSteps(context, ridge)],
+    steps: [...battensOf(context), ...held.map((one) => stepOf(context, one, clip)), ...ridgeSteps(context, ridge)],
     findings: [
       ...(nail ? [] : [noNailFinding(context, long)]),
       ...(clip

@@ -33,7 +33,7 @@ describe('a hemmed pan under the tiles beside a wall', () => {
     expect(bounds(pans(planned).at(-1)!.covers[0]!.outline).y1).toBe(4650);
     // hem 25.4, floor 150, up the wall under a counterflashing
     expect(pans(planned)[0]!.flat!.bends.map(({ from }) => Math.round(from[1]))).toEqual([25, 175]);
-    expect(told(planned)).toContain('150 mm wide, hem 25 mm turned up and back');
+    expect(told(planned)).toContain('150 mm wide, hem 25 mm turned back');
   });
 
   it('comes before the tiles, after the battens are ended short of it; nothing goes through it', () => {

@@ -107,13 +107,13 @@ function panStep(context: PlaneContext, wall: PlacedWall, item: SidePiece, piece
       cut(item.roofLeg),
       ' wide, hem ',
       cut(HEM),
-      ' turned up and back, ',
+      ' turned back, ',
       cut(item.wallLeg),
       ' up the wall',
       ...(pieces.length > 1
         ? ([`; ${pieces.length} lengths lapped `, cut(leastOf(rules, 'cover.lap')), ', upper over lower'] as const)
         : []),
-      '. Tiles go over it to the gap at the wall, none bedded in it.',
+      '. Tiles go over it to the wall’s gap, none bedded in it.',
     ],
     ...clipsAlong(
       context,

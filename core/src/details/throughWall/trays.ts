@@ -12,6 +12,7 @@ import {
   masonryAbove,
   mm,
   piecesOf,
+  rightAfter,
   wallFinish,
 } from '../../assembly/index.ts';
 import { coatingFor, itemsOf, sealantFor } from '../../catalog/index.ts';
@@ -91,15 +92,13 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
     keys: KEYS,
   };
   const action: Step['action'] = [
-    `${wall.name}: from the downhill end up, lay ${trays.length} trays${product ? `, ${product.name}` : ''}, one a step, `,
+    `${wall.name}: lay ${trays.length} trays from the downhill end up${product ? `, ${product.name}` : ''}, one a step, `,
     cut(rise),
     ' up the backup wall, each ',
     cut(steps.lap),
     ' over the one below, its uphill end stopped ',
     cut(dam),
-    ` high; the lowest stopped at both ends. ${weeps} weeps at most `,
-    cut(mostOf(rules, 'throughWall.weeps')),
-    ' apart, one at the lowest tray’s downhill end.',
+    ' high; the lowest stopped at both ends.',
   ];
   return {
     ...emptyAssembly,
@@ -135,13 +134,22 @@ export function planTrays(context: PlaneContext, wall: PlacedWall): Assembly {
         action,
         people: 2,
         holdPoint: 'every stop end closed, each tray over the one below',
-        uses: [
-          piecesOf(weep, 'weep', weeps),
-          bead(mastic, 'wall-sheet mastic', trays.length * needed, mastic?.bead ?? inches(0.375)),
-        ],
+        uses: [bead(mastic, 'wall-sheet mastic', trays.length * needed, mastic?.bead ?? inches(0.375))],
         wait: 'mortar thumb-hard before the next bricks',
         keys: KEYS,
       }),
+      {
+        ...opened,
+        lay: rightAfter(trays.at(-1)!.lay, 1),
+        stage: 'finish',
+        people: 1,
+        action: [
+          `${wall.name}: set ${weeps} weeps at most `,
+          cut(mostOf(rules, 'throughWall.weeps')),
+          ' apart along the trays, one at the lowest one’s downhill end.',
+        ],
+        uses: [piecesOf(weep, 'weep', weeps)],
+      },
     ],
     findings: shortfalls(wall, trays[0]!.mark, { product, needed, weeps: weep ? weeps : 0, capacity, inflow, run: end - start }),
     panels: [panelOf(context, wall, { steps, needed, sheet: product?.name, dam, weeps, capacity, inflow })],
