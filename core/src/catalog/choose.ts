@@ -26,6 +26,16 @@ export const isSlateAndHalf = (slate: ItemOf<'slate'>, wide: ItemOf<'slate'>): b
 export const isTileAndHalf = (tile: ItemOf<'tile'>, wide: ItemOf<'tile'>): boolean =>
   wide.height === tile.height && wide.bond === tile.bond && isHalfAgain(tile.cover, wide.cover);
 
+/** The unit and a half that goes with a unit, by its id; null where none is listed. */
+export function andHalfFor<T extends Item>(
+  units: readonly T[],
+  id: string,
+  isAndHalf: (unit: T, wide: T) => boolean,
+): string | null {
+  const unit = units.find((one) => one.id === id);
+  return (unit && units.find((one) => isAndHalf(unit, one))?.id) ?? null;
+}
+
 /** Smallest by the given measures in turn, then by id, so that the choice never depends on the catalog's order. */
 export function smallest<T extends Item>(items: readonly T[], ...measures: ((item: T) => number)[]): T | undefined {
   return [...items].sort((a, b) => {

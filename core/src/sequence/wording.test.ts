@@ -15,6 +15,12 @@ const VERBS =
   /^(Band|Bed|Bend|Board|Break|Brush|Cap|Clear|Close|Count|Cover|Cross|Cut|Dress|Drill|Dry-fit|End|Fill|Fix|Frame|Go|Grind|Hand|Hang|Have|Hose|Lay|Leave|Lift|Look|Nail|Note|Number|Open|Photograph|Press|Push|Put|Rake|Refix|Saw|Set|Slide|Snap|Sort|Start|Stop|Stick|Strip|Take|Tape|Tell|Tighten|Turn|Unroll|Walk|Weave|Wedge|Work|Write)\b/i;
 /** Two layers of old shingles, 500 ft² of them a day. */
 const STRIPPED = { kind: 're-roof', old: 'shingles', layers: 2, perDay: 500 * 304.8 ** 2, load: pounds(4000) } as const;
+const tiledWithAll = backSlope((job) => {
+  withWall(job, 'right');
+  withChimney(job);
+  withSkylight(job, 5500, 1500);
+  job.features.push(tilePipe(1500, 1800, 110));
+});
 /** A line fits a phone without scrolling. */
 const LONGEST = 240;
 
@@ -63,15 +69,7 @@ describe('a line of the run sheet', () => {
     ['the tiled wash-house', demoFile('keepers-cottage-wash-house')],
     ['the tiled back slope', demoFile('keepers-cottage-back')],
     ['the tiled front slope', demoFile('keepers-cottage-front')],
-    [
-      'a tiled slope with a wall, a chimney, a skylight and a pipe',
-      backSlope((job) => {
-        withWall(job, 'right');
-        withChimney(job);
-        withSkylight(job, 5500, 1500);
-        job.features.push(tilePipe(1500, 1800, 110));
-      }),
-    ],
+    ['a tiled slope with a wall, a chimney, a skylight and a pipe', tiledWithAll],
     [
       'tiles on counter-battens, trays through the wall beside them',
       backSlope((job, tiles) => {
@@ -110,16 +108,7 @@ describe('a line of the run sheet', () => {
     ['slates', demoFile('keepers-cottage-porch'), /shingle|\btiles?\b|\bsteps?\b/i],
     ['shakes', demoFile('peat-shed-shakes'), /shingle|\btiles?\b|slate/i],
     ['flat tile', demoFile('keepers-cottage-wash-house'), /shingle|slate|\bsteps?\b/i],
-    [
-      'profiled tile',
-      backSlope((job) => {
-        withWall(job, 'right');
-        withChimney(job);
-        withSkylight(job, 5500, 1500);
-        job.features.push(tilePipe(1500, 1800, 110));
-      }),
-      /shingle|\bsteps?\b/i,
-    ],
+    ['profiled tile', tiledWithAll, /shingle|\bsteps?\b/i],
   ])('speaks in every repair of the covering that is there, whoever speaks on it: %s', (_, job, others) => {
     const works = possibleRepairs(job, []).map(({ what, of }): Job['work'] => ({ kind: 'repair', what, of, reuse: true }));
     expect(works.length).toBeGreaterThan(1);

@@ -35,12 +35,21 @@ const spansUp = (outline: Outline, x: number): Span[] =>
     x,
   );
 
-/** Counter-battens as they are cut: one a rafter, as long as the slope is there. */
-function counterBattens(context: PlaneContext, item: ItemOf<'batten'>): Use {
-  const { outline, eaveLength } = context.plane;
+/** Counter-battens, set before the `battens`: one a rafter, as long as the slope is there. */
+function counterBattens(context: PlaneContext, item: ItemOf<'batten'>, battens: Step): Step {
+  const { outline, eaveLength, rafters } = context.plane;
   const inside = (x: number): number => Math.min(Math.max(x, LINE_TOLERANCE), eaveLength - LINE_TOLERANCE);
   const cuts = raftersUnder(context).flatMap((x) => spansUp(outline, inside(x)).map(([low, high]) => high - low));
-  return lengths(item, item.name, cuts);
+  return {
+    ...battens,
+    lay: inStarter(context, -2),
+    action: [
+      `Nail ${cuts.length} counter-battens through the sheet, one up each rafter from the eave to the top (`,
+      ...(rafters ? ['measured ', cut(rafters.spacing)] : ['not measured, reckoned ', cut(USUAL_RAFTERS)]),
+      ' apart).',
+    ],
+    uses: [lengths(item, item.name, cuts)],
+  };
 }
 
 /** How the battens are set on what is under them, in words that follow where their edges are. */
@@ -79,24 +88,8 @@ export function battensOf(context: PlaneContext): Step[] {
     '.',
   ]);
   const gapped = (use: Use): Use => (use.cuts ? lengths(item, item.name, use.cuts.map(withoutGaps)) : use);
-  const counters = counterBattens(context, item);
   return [
-    ...(battenLay === 'counter-battens'
-      ? [
-          {
-            ...step,
-            lay: inStarter(context, -2),
-            action: [
-              `Nail ${counters.cuts?.length ?? 0} counter-battens through the sheet, one up each rafter from the eave to the top (`,
-              ...(context.plane.rafters
-                ? ['measured ', cut(context.plane.rafters.spacing)]
-                : ['not measured, reckoned ', cut(USUAL_RAFTERS)]),
-              ' apart).',
-            ],
-            uses: [counters],
-          },
-        ]
-      : []),
+    ...(battenLay === 'counter-battens' ? [counterBattens(context, item, step)] : []),
     {
       ...step,
       uses: (step.uses ?? []).map(battenLay === 'drip gaps' ? gapped : (use) => use),

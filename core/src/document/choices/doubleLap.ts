@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Catalog, isSlateAndHalf, itemsOf } from '../../catalog/index.ts';
+import { type Catalog, andHalfFor, isSlateAndHalf, itemsOf } from '../../catalog/index.ts';
 import { length, productId } from '../fields.ts';
 import { type ProductField, entry, firstOf, firstRidgeFor } from './entry.ts';
 
@@ -26,13 +26,6 @@ export const DOUBLE_LAP_PRODUCTS: readonly ProductField[] = [
   { field: 'ridge', label: 'Ridge', kind: 'ridgeCap' },
 ];
 
-/** The slate and a half that goes with a slate; null where the catalog lists none. */
-export function slateAndHalfFor(catalog: Catalog, id: string): string | null {
-  const slates = itemsOf(catalog, 'slate');
-  const slate = slates.find((one) => one.id === id);
-  return (slate && slates.find((one) => isSlateAndHalf(slate, one))?.id) ?? null;
-}
-
 /** The first slate and what goes with it; undefined where the catalog lacks one. */
 export function newDoubleLap(catalog: Catalog): Omit<z.infer<typeof doubleLapSchema>, keyof typeof entry> | undefined {
   const slate = itemsOf(catalog, 'slate')[0];
@@ -41,7 +34,7 @@ export function newDoubleLap(catalog: Catalog): Omit<z.infer<typeof doubleLapSch
   return {
     kind: 'doubleLap',
     slate: slate.id,
-    slateAndHalf: slateAndHalfFor(catalog, slate.id),
+    slateAndHalf: andHalfFor(itemsOf(catalog, 'slate'), slate.id, isSlateAndHalf),
     batten: firstOf(catalog, 'batten') ?? null,
     ridge,
     gauge: null,

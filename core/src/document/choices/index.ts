@@ -6,9 +6,6 @@ import { SHAKE_PRODUCTS, newShake, shakeSchema } from './shake.ts';
 import { SINGLE_LAP_PRODUCTS, newSingleLap, singleLapSchema } from './singleLap.ts';
 import { STRIP_PRODUCTS, newStrip, stripSchema } from './strip.ts';
 
-export { slateAndHalfFor } from './doubleLap.ts';
-export { tileAndHalfFor } from './singleLap.ts';
-
 /** A covering of a job: its kind and products, its metal, its deck and what lies under it. A new kind is a file beside these, and a line in each table here. */
 export const coveringSchema = z.discriminatedUnion('kind', [stripSchema, doubleLapSchema, shakeSchema, singleLapSchema]);
 export type Covering = z.infer<typeof coveringSchema>;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Catalog, isTileAndHalf, itemsOf } from '../../catalog/index.ts';
+import { type Catalog, andHalfFor, isTileAndHalf, itemsOf } from '../../catalog/index.ts';
 import { length, productId } from '../fields.ts';
 import { type ProductField, entry, firstOf, firstRidgeFor } from './entry.ts';
 
@@ -36,13 +36,6 @@ export const SINGLE_LAP_PRODUCTS: readonly ProductField[] = [
   { field: 'ridge', label: 'Ridge', kind: 'ridgeCap' },
 ];
 
-/** The tile and a half that goes with a tile; null where the catalog lists none. */
-export function tileAndHalfFor(catalog: Catalog, id: string): string | null {
-  const tiles = itemsOf(catalog, 'tile');
-  const tile = tiles.find((one) => one.id === id);
-  return (tile && tiles.find((one) => isTileAndHalf(tile, one))?.id) ?? null;
-}
-
 /** The first tile and what goes with it; undefined where the catalog lacks one. */
 export function newSingleLap(catalog: Catalog): Omit<z.infer<typeof singleLapSchema>, keyof typeof entry> | undefined {
   const tile = itemsOf(catalog, 'tile')[0];
@@ -51,7 +44,7 @@ export function newSingleLap(catalog: Catalog): Omit<z.infer<typeof singleLapSch
   return {
     kind: 'singleLap',
     tile: tile.id,
-    tileAndHalf: tileAndHalfFor(catalog, tile.id),
+    tileAndHalf: andHalfFor(itemsOf(catalog, 'tile'), tile.id, isTileAndHalf),
     batten,
     ridge,
     gauge: null,

@@ -1,6 +1,9 @@
-import { isSlateAndHalf, slateAndHalfFor } from '#core';
+import { andHalfFor, isSlateAndHalf, itemsOf } from '#core';
 import { ChoiceField } from '../fields.tsx';
 import type { CoveringForm } from './form.ts';
+import { halves } from './halves.ts';
+
+const offered = ({ slate, slateAndHalf }: CoveringForm<'doubleLap'>['covering']) => halves(slate, slateAndHalf, isSlateAndHalf);
 
 /** Slates and plain tiles. */
 export const DoubleLapFields = ({ covering, at, catalog, fields, options }: CoveringForm<'doubleLap'>) => (
@@ -9,19 +12,12 @@ export const DoubleLapFields = ({ covering, at, catalog, fields, options }: Cove
       label="Slate"
       rule="covering.headlap"
       value={covering.slate}
-      options={options('slate', (item, _, all) => item.id === covering.slate || !all.some((one) => isSlateAndHalf(one, item)))}
-      set={(draft, slate) => void Object.assign(at(draft), { slate, slateAndHalf: slateAndHalfFor(catalog, slate) })}
+      options={options('slate', offered(covering).unit)}
+      set={(draft, slate) =>
+        void Object.assign(at(draft), { slate, slateAndHalf: andHalfFor(itemsOf(catalog, 'slate'), slate, isSlateAndHalf) })
+      }
     />
-    {fields.openChoice(
-      'slateAndHalf',
-      'Slate and a half',
-      options(
-        'slate',
-        (item, _, all) =>
-          item.id === covering.slateAndHalf || all.some((one) => one.id === covering.slate && isSlateAndHalf(one, item)),
-      ),
-      'None to be had',
-    )}
+    {fields.openChoice('slateAndHalf', 'Slate and a half', options('slate', offered(covering).andHalf), 'None to be had')}
     {fields.length('gauge', 'Gauge', { rule: 'covering.headlap', optional: 'By the courses that fill the slope' })}
     {fields.length('overhang', 'First tails past the eave', { rule: 'covering.firstButt' })}
     {fields.openChoice('batten', 'Battens', options('batten'), 'Nailed to the deck')}

@@ -1,6 +1,9 @@
-import { isTileAndHalf, tileAndHalfFor } from '#core';
+import { andHalfFor, isTileAndHalf, itemsOf } from '#core';
 import { ChoiceField } from '../fields.tsx';
 import type { CoveringForm } from './form.ts';
+import { halves } from './halves.ts';
+
+const offered = ({ tile, tileAndHalf }: CoveringForm<'singleLap'>['covering']) => halves(tile, tileAndHalf, isTileAndHalf);
 
 /** Tiles that lap once. */
 export const SingleLapFields = ({ covering, at, catalog, fields, options }: CoveringForm<'singleLap'>) => (
@@ -9,19 +12,12 @@ export const SingleLapFields = ({ covering, at, catalog, fields, options }: Cove
       label="Tile"
       rule="tile.headlap"
       value={covering.tile}
-      options={options('tile', (item, _, all) => item.id === covering.tile || !all.some((one) => isTileAndHalf(one, item)))}
-      set={(draft, tile) => void Object.assign(at(draft), { tile, tileAndHalf: tileAndHalfFor(catalog, tile) })}
+      options={options('tile', offered(covering).unit)}
+      set={(draft, tile) =>
+        void Object.assign(at(draft), { tile, tileAndHalf: andHalfFor(itemsOf(catalog, 'tile'), tile, isTileAndHalf) })
+      }
     />
-    {fields.openChoice(
-      'tileAndHalf',
-      'Tile and a half',
-      options(
-        'tile',
-        (item, _, all) =>
-          item.id === covering.tileAndHalf || all.some((one) => one.id === covering.tile && isTileAndHalf(one, item)),
-      ),
-      'None to be had',
-    )}
+    {fields.openChoice('tileAndHalf', 'Tile and a half', options('tile', offered(covering).andHalf), 'None to be had')}
     {fields.length('gauge', 'Gauge', { rule: 'tile.headlap', optional: 'By the courses that fill the slope' })}
     {fields.length('overhang', 'First tails past the eave', { rule: 'covering.firstButt' })}
     {fields.length('topBatten', 'Top batten’s upper edge below the top')}
