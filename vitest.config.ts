@@ -22,9 +22,9 @@ export default defineConfig({
       '--min-semi-space-size=64',
     ],
     projects: [
-      // nothing in core or the interface keeps anything from one test to the next: their files share a process, and are loaded once
+      // nothing in them keeps anything from one test to the next: their files share a process, and are loaded once
       { extends: true, test: { ...tests('core', 'web'), isolate: false } },
-      { extends: true, test: tests('server') },
+      { extends: true, test: { ...tests('server'), isolate: false } },
       { extends: true, test: { name: 'scenes', include: ['e2e/*.test.ts'], globalSetup: 'e2e/demo.setup.ts' } },
     ],
   },

@@ -1,6 +1,6 @@
 import type { Locator, Page } from 'playwright-core';
 import { describe, expect } from 'vitest';
-import { count, field, judged, newJob, openJob, saved, scene, shows, type, view } from './scene.ts';
+import { addWall, count, field, judged, newJob, openJob, saved, scene, shows, type, view } from './scene.ts';
 
 const summary = (page: Page) => shows(() => page.locator('.Findings_plan-summary').innerText());
 const ordered = (page: Page, product: string): Locator => page.locator('tr', { hasText: product }).first();
@@ -103,7 +103,7 @@ describe('a tiled wash-house', () => {
       await judged(page);
       await count(page.getByText(/has no flashing kit/)).toBe(0);
       await page.getByRole('button', { name: 'Remove Skylight 1' }).click();
-      await page.getByRole('button', { name: 'Add a wall' }).click();
+      await addWall(page);
       await page.getByLabel('Cladding', { exact: true }).selectOption('masonry');
       await summary(page).toBe('8 courses at 289 mm · SW1 2 lengths of cover flashing');
       // crowns 40 from the wall: 150 is past the first
@@ -207,7 +207,7 @@ describe('the cottage’s front slope', () => {
       .click();
     await type(page, 'Length along the slope', '4650 mm');
     await type(page, 'Eave length', '9000 mm');
-    await page.getByRole('button', { name: 'Add a wall' }).click();
+    await addWall(page);
     await page
       .locator('.left-column label', { hasText: /^on the right$/ })
       .first()

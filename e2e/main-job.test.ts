@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from 'playwright-core';
 import { describe, expect } from 'vitest';
-import { accessible, count, field, newJob, openJob, saved, scene, secondPage, shows, type, view } from './scene.ts';
+import { accessible, addWall, count, field, newJob, openJob, saved, scene, secondPage, shows, type, view } from './scene.ts';
 
 const DEMO = 'Ringing House: north plane and tower wall';
 const openDemo = (page: Page): Promise<void> => openJob(page, DEMO);
@@ -21,7 +21,7 @@ describe('the main job, from an empty job and the measure sheet', () => {
     await type(page, 'Pitch', '6/12');
     await type(page, 'Eave overhang, level', '16');
     await type(page, 'Exterior wall thickness', '6"');
-    await page.getByRole('button', { name: 'Add a wall' }).click();
+    await addWall(page);
     await type(page, 'Name of the wall', 'Hide tower');
     await type(page, 'Rain in an hour', '5');
     await page.getByText('1 finding', { exact: true }).waitFor();

@@ -94,3 +94,6 @@ export async function accessible(page: Page, what: string): Promise<void> {
 
 /** Until the roof is planned as it now stands and the water has judged it. */
 export const judged = (page: Page): Promise<void> => page.locator('.Findings_findings[aria-busy="false"]').waitFor();
+
+/** By the keyboard: a plan that comes while the button is held may move it from under the pointer. */
+export const addWall = (page: Page): Promise<void> => page.getByRole('button', { name: 'Add a wall' }).press('Enter');

@@ -1,6 +1,20 @@
 import type { Locator, Page } from 'playwright-core';
 import { describe } from 'vitest';
-import { accessible, count, field, judged, newJob, openJob, saved, scene, secondPage, shows, type, view } from './scene.ts';
+import {
+  accessible,
+  addWall,
+  count,
+  field,
+  judged,
+  newJob,
+  openJob,
+  saved,
+  scene,
+  secondPage,
+  shows,
+  type,
+  view,
+} from './scene.ts';
 
 /** A group of fields by its title. */
 const group = (page: Page, title: string): Locator =>
@@ -50,7 +64,7 @@ describe('the whole Ringing House, entered by hand from the measure sheet', () =
 
     await view(page, 'Slope');
     await slope(page, 'North plane');
-    await page.getByRole('button', { name: 'Add a wall' }).click();
+    await addWall(page);
     await type(page, 'Name of the wall', 'Hide tower, west wall');
     await add(page, 'chimney');
     await type(page, 'CH1: left end to its near side', `16'`);
@@ -66,7 +80,7 @@ describe('the whole Ringing House, entered by hand from the measure sheet', () =
     await type(page, 'P2: outside diameter', '8');
     await page.getByLabel('P2: a flue that gets hot', { exact: true }).press('Space');
     await slope(page, 'Porch');
-    await page.getByRole('button', { name: 'Add a wall' }).click();
+    await addWall(page);
     await page.getByRole('radiogroup', { name: 'It stands, seen facing the slope' }).getByText('on the right').click();
     await page.getByLabel('Cladding', { exact: true }).selectOption('render');
     await page.getByRole('radiogroup', { name: 'Top', exact: true }).getByText('wall', { exact: true }).click();

@@ -15,15 +15,19 @@ import {
   reserveWords,
 } from '#core';
 import { readJobFile } from './jobFile.ts';
-import { printable, runCommand } from './terminal.ts';
+import { type Command, printable } from './terminal.ts';
 
 const USAGE =
   'Usage: ./ruvet check FILE [--cell SIZE]   (SIZE: the largest cell, such as 1/2in or 10mm; edges are always cut exactly)';
 
-const say = (line: string): void => void process.stdout.write(`${printable(line)}\n`);
-
 /** Lets the water judge one plane: at dry-in, finished, and what it has in hand. False when something gets wet. */
-function checkPlane(plan: Plan, plane: PlanePlan, system: UnitSystem, cell: { cellSize?: number }): boolean {
+function checkPlane(
+  plan: Plan,
+  plane: PlanePlan,
+  system: UnitSystem,
+  cell: { cellSize?: number },
+  say: (line: string) => void,
+): boolean {
   const requests: [string, CheckRequest][] = [
     // the whole roof's: a valley takes the sheets of both its slopes
     ['dry-in', { plane: plane.id, stage: 'dry-in', laid: dryInMarks(plan), ...cell }],
@@ -45,7 +49,7 @@ function checkPlane(plan: Plan, plane: PlanePlan, system: UnitSystem, cell: { ce
 }
 
 /** Reads `--cell SIZE`; without it only the edges cut the sheet. */
-function readCell(args: string[], system: UnitSystem): { cellSize?: number } {
+function readCell(args: readonly string[], system: UnitSystem): { cellSize?: number } {
   if (args.length === 0) return {};
   const [flag, size, ...more] = args;
   if (flag !== '--cell' || size === undefined || more.length > 0) throw new Error(USAGE);
@@ -54,13 +58,15 @@ function readCell(args: string[], system: UnitSystem): { cellSize?: number } {
   return { cellSize: parsed.value };
 }
 
-async function run([file, ...options]: string[]): Promise<void> {
+/** `./ruvet check FILE`: what the water finds on each slope of its plan; 2 when something gets wet. */
+export const check: Command = async ([file, ...options], say) => {
+  const line = (text: string): void => say(`${printable(text)}\n`);
   if (!file || file.startsWith('--')) throw new Error(USAGE);
   const { job, library } = await readJobFile(file);
   const cell = readCell(options, job.units);
   const plan = planJob(job, library);
   try {
-    if (!plan.planes.map((plane) => checkPlane(plan, plane, job.units, cell)).every(Boolean)) process.exitCode = 2;
+    return plan.planes.map((plane) => checkPlane(plan, plane, job.units, cell, line)).every(Boolean) ? 0 : 2;
   } catch (error) {
     if (!(error instanceof TooFine)) throw error;
     // rounded up, so that what is offered is allowed
@@ -70,6 +76,4 @@ async function run([file, ...options]: string[]): Promise<void> {
       { cause: error },
     );
   }
-}
-
-runCommand(run);
+};

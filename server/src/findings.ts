@@ -21,13 +21,20 @@ type Source = {
   shelfAnew(): Promise<Shelf>;
 };
 
+/** So many jobs are kept in mind. */
+const MOST = 100;
+/** A list that asks again after so long is looked at. */
+const MOMENT_MS = 1000;
+
 type Waiting = { readonly id: string; readonly hash: string };
 
-/** Works out what planning finds in the jobs a list shows, one after another in a thread of its own, so that no save waits for it. */
+/** Works out what planning finds in the jobs a list that stays shows, one after another in a thread of its own, so that no save waits for it. */
 export class Findings {
   readonly planner = plannerHash();
   readonly #database: Database;
   readonly #waiting = new Map<string, Waiting>();
+  /** When documents were asked for first: a list that is only passed through on the way to a job does not ask for them again. */
+  readonly #firstAsked = new Map<string, number>();
   #worker: Worker | undefined;
   #busy = false;
 
@@ -35,9 +42,16 @@ export class Findings {
     this.#database = database;
   }
 
-  /** Asks for a job whose document has not been looked at. */
+  /** Asks for a job whose document has not been looked at; it is once a list still asks for it a moment later. */
   want(store: Source, job: Waiting): void {
-    if (this.#waiting.size >= 100 || this.#waiting.has(job.hash)) return;
+    if (this.#waiting.size >= MOST || this.#waiting.has(job.hash)) return;
+    const first = this.#firstAsked.get(job.hash);
+    if (first === undefined) {
+      if (this.#firstAsked.size >= MOST) this.#firstAsked.clear();
+      this.#firstAsked.set(job.hash, performance.now());
+    }
+    if (first === undefined || performance.now() - first < MOMENT_MS) return;
+    this.#firstAsked.delete(job.hash);
     this.#waiting.set(job.hash, job);
     if (!this.#busy) void this.#work(store);
   }

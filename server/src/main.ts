@@ -6,10 +6,10 @@ import { createApp } from './app.ts';
 import { migrate, openDatabase } from './database.ts';
 import { DEMO_ORGANISATION, loadDemo } from './demo.ts';
 import { Findings } from './findings.ts';
+import { readPort } from './port.ts';
 import { fillSummaries } from './repair.ts';
 import { Store } from './store.ts';
 
-const DEFAULT_PORT = 4170;
 const PORTS_TO_TRY = 20;
 /** Saves under way when the server is told to end may take so long. */
 const LAST_SAVES_MS = 10_000;
@@ -22,10 +22,12 @@ function fail(sentence: string): never {
 const url = process.env['DATABASE_URL'];
 if (!url) fail('DATABASE_URL is not set: start with ./ruvet start, or name a PostgreSQL database.');
 
-const wanted = process.env['PORT'] ?? '';
-const port = wanted === '' ? DEFAULT_PORT : Number(wanted);
-if (!/^\d*$/.test(wanted) || port < 1 || port > 65_535)
-  fail(`PORT must be a whole number from 1 to 65535; it is "${wanted.slice(0, 40)}".`);
+let port: number;
+try {
+  port = readPort(process.env['PORT']);
+} catch (error) {
+  fail((error as Error).message);
+}
 
 const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' });
 const database = openDatabase(url);

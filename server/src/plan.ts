@@ -20,7 +20,7 @@ import {
   usesWords,
 } from '#core';
 import { readJobFile } from './jobFile.ts';
-import { printable, printableJson, runCommand } from './terminal.ts';
+import { type Command, printable, printableJson } from './terminal.ts';
 
 const USAGE = 'Usage: ./ruvet plan FILE [--json | --csv | --order-csv]';
 
@@ -74,20 +74,20 @@ function planText(plan: Plan, name: string, system: UnitSystem): string {
   return `${out.join('\n')}\n`;
 }
 
-async function run(args: string[]): Promise<void> {
+/** `./ruvet plan FILE`: the plan as text, JSON, or a CSV table. */
+export const plan: Command = async (args, say) => {
   const flags = args.filter((arg) => arg.startsWith('--'));
   const [file, ...more] = args.filter((arg) => !arg.startsWith('--'));
   if (!file || more.length > 0 || flags.length > 1 || flags.some((flag) => !['--json', '--csv', '--order-csv'].includes(flag)))
     throw new Error(USAGE);
   const { job, library } = await readJobFile(file);
-  const plan = planJob(job, library);
+  const planned = planJob(job, library);
   const system = job.units;
   const output = {
-    '--json': () => `${printableJson(plan)}\n`,
-    '--csv': () => printable(runSheetCsv(plan, system), '\r\n'),
-    '--order-csv': () => printable(orderCsv(plan, system), '\r\n'),
+    '--json': () => `${printableJson(planned)}\n`,
+    '--csv': () => printable(runSheetCsv(planned, system), '\r\n'),
+    '--order-csv': () => printable(orderCsv(planned, system), '\r\n'),
   };
-  process.stdout.write(flags[0] ? output[flags[0] as keyof typeof output]() : printable(planText(plan, job.name, system)));
-}
-
-runCommand(run);
+  say(flags[0] ? output[flags[0] as keyof typeof output]() : printable(planText(planned, job.name, system)));
+  return 0;
+};

@@ -116,8 +116,8 @@ describe('the running server', () => {
     taken.close();
   });
 
-  it.each(['0', '-1', '65536', '80.5', 'http', '0x50', '9'.repeat(30)])('with PORT=%s ends with a sentence', async (port) => {
-    await expect(startServer(own.url, { PORT: port })).rejects.toThrow(/^PORT must be a whole number from 1 to 65535; it is "/);
+  it('on a port that cannot be ends with a sentence', async () => {
+    await expect(startServer(own.url, { PORT: '80.5' })).rejects.toThrow(/^PORT must be a whole number .*"80.5"\. \(1\)$/);
   });
 
   it('without its database ends with a sentence', async () => {

@@ -8,14 +8,19 @@ export const printableJson = (value: unknown): string =>
     control === '\n' ? control : `\\u${control.codePointAt(0)!.toString(16).padStart(4, '0')}`,
   );
 
-/** Runs a command of the terminal: an error is its one sentence; a reader that has seen enough (`| head`) ends it quietly. */
-export function runCommand(command: (args: string[]) => Promise<void>): void {
-  process.stdout.on('error', (error: NodeJS.ErrnoException) => {
-    if (error.code === 'EPIPE') process.exit(0);
-    throw error;
-  });
-  command(process.argv.slice(2)).catch((error: unknown) => {
-    console.error(printable(error instanceof Error ? error.message : String(error)));
-    process.exitCode = 1;
-  });
+/** A command of the terminal: says what it has to say, and answers its exit code. @throws Error whose message is one sentence for the user. */
+export type Command = (args: readonly string[], say: (text: string) => void) => Promise<number>;
+
+/** Runs a command and answers its exit code: an error is its one sentence. */
+export async function runCommand(
+  command: Command,
+  args: readonly string[],
+  { out, err }: { readonly out: (text: string) => void; readonly err: (text: string) => void },
+): Promise<number> {
+  try {
+    return await command(args, out);
+  } catch (error) {
+    err(`${printable(error instanceof Error ? error.message : String(error))}\n`);
+    return 1;
+  }
 }

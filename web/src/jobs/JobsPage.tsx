@@ -24,7 +24,7 @@ import css from './JobsPage.module.css';
 
 const DATE = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 
-const FOUND_SOON_MS = 3_000;
+const FOUND_SOON_MS = 1_500;
 
 const files = () => import('./files.ts');
 
