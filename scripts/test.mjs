@@ -7,7 +7,7 @@ import { join } from 'node:path';
 let passed = 0;
 let failed = 0;
 const reports = mkdtempSync(join(tmpdir(), 'ruvet-test-'));
-/** Many times as fast as the compiler the linter reads the sources with, and without the interface it reads them by: both are installed. */
+/** Many times as fast as the compiler the boundaries are checked with, and without the interface that reads sources by: both are installed. */
 const TSC = 'node_modules/typescript-native/bin/tsc';
 const env = { ...process.env, CI: 'true' };
 
@@ -52,7 +52,6 @@ function vitest(name, ...args) {
 let built = false;
 /** The longest first; each lane takes the next as it is done with one. */
 const waiting = [
-  () => check('lint', 'node_modules/.bin/eslint', '.'),
   async () => {
     await check('types of core and server', 'node', TSC, '-b');
     await check('types of the tests and scripts', 'node', TSC, '-p', 'tsconfig.tests.json');
@@ -61,6 +60,7 @@ const waiting = [
   () => check('format', 'node_modules/.bin/prettier', '--check', '--log-level', 'warn', '.'),
   () => check('module boundaries', 'npm', 'run', 'boundaries', '--silent'),
   () => check('generated documents are current', 'npm', 'run', 'docs', '--silent', '--', '--check'),
+  () => check('lint', 'node_modules/.bin/oxlint'),
   () => check('rules of components', 'npm', 'run', 'components', '--silent'),
 ];
 const lane = async () => {

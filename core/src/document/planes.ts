@@ -72,7 +72,7 @@ export function layFaces(job: Job): { made: Made[]; problems: PartProblem[] } {
   const waiting = job.parts.map((part, i) => ({ part, i }));
   // parts on a host wait until the host is there; a ring of hosts never is
   for (let round = 0; round <= job.parts.length && waiting.length > 0; round++) {
-    for (const entry of [...waiting]) {
+    for (const entry of waiting.slice()) {
       const { part, i } = entry;
       const host = 'host' in part ? hosts.get(part.host) : undefined;
       if ('host' in part && !host) continue;

@@ -48,8 +48,8 @@ describe('a course cut round what stands on the slope', () => {
         (standing, x, y) => {
           const patches = patchesRound(band, standing, 0);
           const near =
-            [...standing.flatMap(({ x0, x1 }) => [x0, x1])].some((edge) => Math.abs(edge - x) < 1) ||
-            [...standing.flatMap(({ from, to }) => [from, to])].some((edge) => Math.abs(edge - y) < 1);
+            standing.flatMap(({ x0, x1 }) => [x0, x1]).some((edge) => Math.abs(edge - x) < 1) ||
+            standing.flatMap(({ from, to }) => [from, to]).some((edge) => Math.abs(edge - y) < 1);
           if (near) return;
           const taken = standing.some((block) => x > block.x0 && x < block.x1 && y > block.from && y < block.to);
           expect(patches.filter((patch) => holds(patch, x, y))).toHaveLength(taken ? 0 : 1);

@@ -86,9 +86,9 @@ describe('the ice barrier', () => {
     expect(none.pieces.filter(({ role }) => role === 'iceBarrier')).toEqual([]);
     expect(none.order.map(({ name }) => name).join()).not.toMatch(/barrier|Ridgeguard sheet/i);
     expect(none.planes[0]!.barrier).toBeUndefined();
-    expect(none.runSheet.flatMap(({ lines }) => lines).filter(({ pieces }) => pieces.some((mark) => /^IB/.test(mark)))).toEqual(
-      [],
-    );
+    expect(
+      none.runSheet.flatMap(({ lines }) => lines).filter(({ pieces }) => pieces.some((mark) => mark.startsWith('IB'))),
+    ).toEqual([]);
   });
 
   it('laid first folds down over the deck’s edge, drip edge over it and sealed along its back; laid second it ends on the metal', () => {
@@ -96,7 +96,7 @@ describe('the ice barrier', () => {
     const lineOf = (made: Plan, mark: string): number =>
       made.runSheet.flatMap(({ lines }) => lines).findIndex(({ pieces }) => pieces.includes(mark));
     const low = (made: Plan): number =>
-      toInches(Math.min(...made.pieces.filter(({ mark }) => /^IB1-/.test(mark)).map((piece) => boxOf(piece).y0)));
+      toInches(Math.min(...made.pieces.filter(({ mark }) => mark.startsWith('IB1-')).map((piece) => boxOf(piece).y0)));
     expect(low(barrierFirst)).toBeCloseTo(-1.5, 6);
     expect(lineOf(barrierFirst, 'IB1-1')).toBeLessThan(lineOf(barrierFirst, 'DE-1'));
     const [seal, drip] = ['ES', 'DE-1'].map((mark) => barrierFirst.pieces.find((piece) => piece.mark === mark)!);

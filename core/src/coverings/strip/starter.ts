@@ -76,15 +76,13 @@ export function starterStep(context: PlaneContext, starters: readonly Piece[], n
   return laid(starters, {
     course: 0,
     stage: 'covering',
-    action: [
-      ...(alongEave
-        ? [
-            'Lay the starter along the eave and the rakes, sealing strip outwards, ',
-            cut(-context.lines.first),
-            ' past the deck edge; joints off those of course 1.',
-          ]
-        : ['Lay the starter along the rake, sealing strip outwards.']),
-    ],
+    action: alongEave
+      ? [
+          'Lay the starter along the eave and the rakes, sealing strip outwards, ',
+          cut(-context.lines.first),
+          ' past the deck edge; joints off those of course 1.',
+        ]
+      : ['Lay the starter along the rake, sealing strip outwards.'],
     fasteners: [
       `${count} nails, ${each} to a starter, just above the ${alongEave ? 'eave edge where course 1 covers' : 'rake edge where the courses cover'} them`,
     ],
