@@ -189,6 +189,8 @@ const rowThenAlong = (row: number, along: number): number => row + along / 1e6;
 const IN_COURSE = {
   /** Behind a chimney, above a frame, at a valley's foot, along a valley's edge: on the course below, before anything of this one. */
   backPiece: -1,
+  /** Rake metal, over a valley's lining that is slid under it. */
+  rakeOverLining: -0.9,
   /** Turned up in an inside corner, under the apron. */
   insideCorner: -0.6,
   /** An apron or a sill: on the course below, under this course's corner pieces. */
@@ -264,3 +266,7 @@ export const rightBefore = (key: LayKey): LayKey => rightAfter(key, -A_LITTLE);
 const A_LITTLE = 1e-4;
 /** The other way up the slope: rows from the top down, each over the one above it. */
 export const upsideDown = ([stage, slope, within, rank, along]: LayKey): LayKey => [stage, slope, -within, rank, along];
+
+/** Over a valley's lining that is slid under it, rake metal; `along` from its lower end. Linings up a slope go in with the covering, those at an eave before. */
+export const rakeOverLining = (slope: Ordered & Pick<Slope, 'orderAt'>, upSlope: boolean, along: number): LayKey =>
+  upSlope ? inCourse(slope, 0, 'rakeOverLining', along) : [STAGE.valleyMetal, LAST, slope.order, 0, along];

@@ -1,4 +1,4 @@
-import { LINE_TOLERANCE } from '../units/index.ts';
+import { LINE_TOLERANCE, inches } from '../units/index.ts';
 import { type Foot, alongFoot, chartAt, findLayer, highAt, highestUpTo, lowAt, topOf } from './mesh.ts';
 import { FAR, type Stretch, climbedAt, leftEnd, rightEnd, stretch, within } from './stretch.ts';
 import {
@@ -95,8 +95,26 @@ function climbInto(water: Water, state: number, next: number, boundary: number, 
   // past an edge that faces sideways water creeps, it does not climb
   if (isSideways(water, boundary)) return;
   const why = { cause: 'short headlap' as const, layer };
-  wait(water, 'reach', least, () =>
-    seep(water, highestUpTo(mesh, cell, layer - 1), { ...by, d0: 0, d1: 0 }, from, 'spills behind', why),
-  );
+  for (const part of inParts(by))
+    wait(water, 'reach', Math.min(part.d0, part.d1), () =>
+      seep(water, highestUpTo(mesh, cell, layer - 1), { ...part, d0: 0, d1: 0 }, from, 'spills behind', why),
+    );
   up(highestUpTo(mesh, next, layer), why);
+}
+
+/** What spills over an edge that rises does so where it is lowest first: all along so much of it at once. */
+const SPILLS_AT_ONCE = inches(1 / 8);
+
+/** A stretch in parts, from end to end of each of which water has climbed by hardly more. */
+function inParts(by: Stretch): Stretch[] {
+  const { x0, y0, d0, x1, y1, d1 } = by;
+  const rise = Math.abs(d1 - d0);
+  if (!(rise > SPILLS_AT_ONCE) || rise === FAR) return [by];
+  const count = Math.ceil(rise / SPILLS_AT_ONCE);
+  const at = (i: number): [x: number, y: number, d: number] => [
+    x0 + ((x1 - x0) * i) / count,
+    y0 + ((y1 - y0) * i) / count,
+    d0 + ((d1 - d0) * i) / count,
+  ];
+  return Array.from({ length: count }, (_, i) => stretch(...at(i), ...at(i + 1)));
 }

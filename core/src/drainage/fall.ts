@@ -78,7 +78,9 @@ export function fall(water: Water, state: number, from: Stretch): void {
   if (drift !== 0 && driftAside(water, state, from, drift)) return;
   const valley = mesh.valleys.get(cell);
   if (valley) return runDown(water, state, from, valley);
-  const atEave = chart.hasEave && lowestOf(mesh, cell) <= LINE_TOLERANCE && !endsAtWall(water, cell);
+  // one that ends in a corner there comes down on what lies below its slanting edge
+  const atEave =
+    chart.hasEave && Math.max(mesh.lowLeft[cell]!, mesh.lowRight[cell]!) <= LINE_TOLERANCE && !endsAtWall(water, cell);
   if (atEave && first === end) return leave(water, state, from);
   const kept = isTurnedUp(water, state);
   for (let i = first; i < end && !kept; i++) {

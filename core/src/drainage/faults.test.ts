@@ -399,6 +399,19 @@ describe('neither wet nor worse than it is', () => {
     ]);
   });
 
+  it('the reach in hand over an edge that rises is that of its lowest place where what spills does harm', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 2, max: 28, noNaN: true }), (rise) => {
+        const { reach } = measureReserve(rising(inches(rise)), { plane: 'slope', stage: 'finished' });
+        // so much of the edge spills at once, never too late
+        expect(0.1 * rise - toInches(reach!.distance)).toBeGreaterThan(-1 / 64);
+        expect(0.1 * rise - toInches(reach!.distance)).toBeLessThan(1 / 8 + 1 / 64);
+        expect(reach!.problem).toMatchObject({ cause: 'short headlap', piece: 'A', onto: 'sheet' });
+      }),
+      cases(40),
+    );
+  });
+
   it('the creep in hand along a slanting edge is the distance across it, whatever the slant', () => {
     fc.assert(
       fc.property(fc.double({ min: 0.2, max: 30, noNaN: true }), fc.double({ min: 0.1, max: 4, noNaN: true }), (run, lap) => {
@@ -423,6 +436,22 @@ const piece = (mark: string, role: Piece['role'], order: number, outline: Point[
 });
 
 /** Two pieces side by side over a sheet, the right one lapping the left along an edge that goes so far aside on its way up 40 in. */
+/** B laps A, whose upper edge comes down to B's butt at the right; under A's right lies C: what spills on it there runs out at the eave, farther left it runs off its side. */
+function rising(rise: number): Assembly {
+  const [width, height, butt] = [inches(100), inches(40), inches(10)];
+  const box: Point[] = [[0, 0], [width, 0], [width, height], [0, height]]; // prettier-ignore
+  return {
+    ...emptyAssembly,
+    facets: [{ id: 'slope', kind: 'roof', name: '', outline: box, fall: [0, -1], angle: Math.atan(0.5) }],
+    pieces: [
+      piece('sheet', 'underlayment', 1, box),
+      piece('C', 'course', 2, [[inches(90), 0], [width, 0], [width, height], [inches(10), height]]), // prettier-ignore
+      piece('A', 'course', 3, [[0, 0], [width, 0], [width, butt], [0, butt + rise]]), // prettier-ignore
+      piece('B', 'course', 4, [[0, butt], [width, butt], [width, height], [0, height]]), // prettier-ignore
+    ],
+  };
+}
+
 function lapped(run: number, lap: number): Assembly {
   const [width, height] = [inches(100), inches(40)];
   const [low, high] = [inches(60), inches(60) - run];

@@ -1,5 +1,7 @@
+import { distanceToStretch } from '../roof/index.ts';
+import { isRequired, leastOf } from '../rules/index.ts';
 import { LINE_TOLERANCE } from '../units/index.ts';
-import type { PlaneContext } from './model.ts';
+import type { PlaneContext, ValleySide } from './model.ts';
 
 export type RakeStretch = { readonly x: number; readonly from: number; readonly to: number };
 
@@ -24,3 +26,20 @@ export function rakeStretches(context: PlaneContext, side: 'left' | 'right'): Ra
     return free.filter(([a, b]) => b - a > LINE_TOLERANCE).map(([from, to]) => ({ x, from, to }));
   });
 }
+
+/**
+ * The open valley at whose foot a rake ends, if it does. What runs down the rake goes on over the valley's lining, so that is slid under the rake's metal (trade
+ * practice).
+ */
+export function liningUnderRake({ rules, valleys }: PlaneContext, { x, from }: RakeStretch): ValleySide | undefined {
+  const open = valleys.filter(({ role, footOn }) => role === 'open' && footOn === 0);
+  if (open.length === 0 || !isRequired(rules, 'edgeMetal.required')) return undefined;
+  const reach = leastOf(rules, 'valley.lining') / 2 + leastOf(rules, 'edgeMetal.onDeck');
+  return open.find(({ low, high }) => distanceToStretch([x, Math.max(from, low[1])], low, high) < reach);
+}
+
+/** Is a valley's lining slid under the metal of one of the slope's rakes? */
+export const isUnderRake = (context: PlaneContext, valley: string): boolean =>
+  (['left', 'right'] as const).some((side) =>
+    rakeStretches(context, side).some((stretch) => liningUnderRake(context, stretch)?.id === valley),
+  );

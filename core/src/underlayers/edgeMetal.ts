@@ -10,13 +10,22 @@ import {
   alongRake,
   cutRun,
   evenlyOn,
+  rakeOverLining,
 } from '../assembly/index.ts';
 import { type LengthMetal, chooseNail } from '../catalog/index.ts';
 import type { Outline } from '../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../rules/index.ts';
-import { type PlaneContext, onPlane } from '../slope/index.ts';
+import { type PlaneContext, type ValleySide, onPlane } from '../slope/index.ts';
+import { LINE_TOLERANCE } from '../units/index.ts';
 
-export type EdgeMetal = { role: Role; mark: string; product: LengthMetal; rank: number; layer: EaveLayer | 'rake' };
+export type EdgeMetal = {
+  role: Role;
+  mark: string;
+  product: LengthMetal;
+  rank: number;
+  layer: EaveLayer | 'rake';
+  overLining?: ValleySide;
+};
 
 /** An edge that metal runs along: from where to where, what a piece covers, and the line of its fasteners on the chart. */
 type MetalEdge = {
@@ -45,6 +54,9 @@ export function edgePieces(context: PlaneContext, metal: EdgeMetal, { run, at, l
         facet: context.facet,
         outline,
         holds: ['open'],
+        ...(metal.overLining
+          ? { lay: rakeOverLining(context, metal.overLining.acrossLow > LINE_TOLERANCE, run.from + stretch.from) }
+          : {}),
       })),
       lay:
         metal.layer === 'rake'

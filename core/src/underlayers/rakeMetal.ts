@@ -2,7 +2,7 @@ import { type Assembly, type Piece, cut, emptyAssembly, laid, inLengths } from '
 import { chooseLengthMetal } from '../catalog/index.ts';
 import { rectangle } from '../roof/index.ts';
 import { isRequired, leastOf, mostOf } from '../rules/index.ts';
-import { type PlaneContext, rakeStretches } from '../slope/index.ts';
+import { type PlaneContext, liningUnderRake, rakeStretches } from '../slope/index.ts';
 import { inches } from '../units/index.ts';
 import { EDGE_KEYS, edgePieces, noStock } from './edgeMetal.ts';
 
@@ -19,7 +19,8 @@ export function planRakeMetal(context: PlaneContext, under: readonly Piece[]): A
   );
   if (sides.length === 0) return emptyAssembly;
   if (!product) return { ...emptyAssembly, findings: [noStock('drip edge', covering.metal)] };
-  const made = sides.map(({ side, x: edge, from, to, i }) => {
+  const linings = sides.map((stretch) => liningUnderRake(context, stretch));
+  const made = sides.map(({ side, x: edge, from, to, i }, n) => {
     const inward = side === 'left' ? 1 : -1;
     return edgePieces(
       context,
@@ -29,6 +30,7 @@ export function planRakeMetal(context: PlaneContext, under: readonly Piece[]): A
         product,
         rank: side === 'left' ? 0 : 1,
         layer: 'rake',
+        ...(linings[n] ? { overLining: linings[n] } : {}),
       },
       {
         run: { from, to },
@@ -50,7 +52,8 @@ export function planRakeMetal(context: PlaneContext, under: readonly Piece[]): A
         action: [
           'Nail the rake metal over the underlayment, from the eave up, ',
           ...inLengths(pieces.length, leastOf(rules, 'edgeMetal.lap')),
-          pieces.length > 1 ? ', upper over lower.' : '.',
+          pieces.length > 1 ? ', upper over lower' : '',
+          linings.some((lining) => lining) ? '; leave it loose at the valley’s foot until the lining is slid under it.' : '.',
         ],
         fasteners: [
           `${fasteners.length} nails, at most `,

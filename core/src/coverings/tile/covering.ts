@@ -13,15 +13,16 @@ import {
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, itemById, itemsOf } from '../../catalog/index.ts';
 import { coveringOfKind, isSlanted } from '../../document/index.ts';
-import { type Span, bounds } from '../../roof/index.ts';
+import { type Span, bounds, subtractSpans } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type PlaneContext, channelAt, faceAt, tileFaultsOn } from '../../slope/index.ts';
+import { type PlaneContext, channelAt, faceAt, rakeStretches, tileFaultsOn } from '../../slope/index.ts';
 import { buttLine, chalkLine, columnStart, widestGauge } from '../../surface/index.ts';
 import { LINE_TOLERANCE, isAtLeast, isOver } from '../../units/index.ts';
 import { courseOutlines, slopeFacet } from '../courses.ts';
 import { ridgePieces, ridgeSteps } from '../ridge.ts';
 import {
   type Course,
+  FROM_JOINT_ABOVE,
   type Row,
   courseOf,
   coursePiece,
@@ -153,6 +154,8 @@ function heldIn(context: PlaneContext, course: Course, nail: ItemOf<'nail'> | un
   // what begins above its tails lies over this course, and its nails under it
   const under = context.metalAt(y, y).filter((outline) => bounds(outline).y0 <= buttLine(lines, n) + LINE_TOLERANCE);
   const ground = nailGroundAt({ ...context, metalAt: () => under }, outlines, y);
+  const wet = alongRakes(context, y);
+  const dry = subtractSpans(ground, wet);
   const each = leastOf(rules, 'covering.nails');
   // a nail that nothing is to lie over lets water in
   const isBare = n === lines.count && context.fronts.some((front) => front.apron === 'left out' && front.y > lines.end - 1);
@@ -165,7 +168,9 @@ function heldIn(context: PlaneContext, course: Course, nail: ItemOf<'nail'> | un
       const isClipped = fromEdge(lines, n, i, of) < tile.fixing.clipped;
       if (isClipped) clips++;
       if (!isFixed(context, tile, n, i, of)) continue;
-      const spots = isBare ? [] : nailsIn(unit, ground, FROM_EDGE, each > 1 ? FROM_EDGE : Number.POSITIVE_INFINITY);
+      const apart = each > 1 ? FROM_EDGE : Number.POSITIVE_INFINITY;
+      const usual = isBare ? [] : nailsIn(unit, ground, FROM_EDGE, apart);
+      const spots = usual.some((x) => wet.some(([a, b]) => x > a && x < b)) ? nailsIn(unit, dry, FROM_EDGE, apart) : usual;
       // what a hip or ridge unit lies over is clamped with it
       if (spots.length === 0 && !meetsCaps(context, unit, y)) {
         loose.push(unit);
@@ -176,6 +181,14 @@ function heldIn(context: PlaneContext, course: Course, nail: ItemOf<'nail'> | un
     }
   return { course, fasteners, loose, clips };
 }
+
+/** At a height, what lies so near a rake that water which hangs at the tiles' ends there creeps in as far. */
+const alongRakes = (context: PlaneContext, y: number): Span[] =>
+  (['left', 'right'] as const).flatMap((side) =>
+    rakeStretches(context, side)
+      .filter(({ from, to }) => y > from && y < to)
+      .map(({ x }): Span => (side === 'left' ? [x, x + FROM_JOINT_ABOVE] : [x - FROM_JOINT_ABOVE, x])),
+  );
 
 /** Tiles are set out by tens: their play is too small for a tape. */
 const TEN = 10;

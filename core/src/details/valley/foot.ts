@@ -1,10 +1,19 @@
-import { type Assembly, type FlatPattern, type Piece, cut, emptyAssembly, inCourse, laid } from '../../assembly/index.ts';
+import {
+  type Assembly,
+  type Cover,
+  type FlatPattern,
+  type Piece,
+  cut,
+  emptyAssembly,
+  inCourse,
+  laid,
+} from '../../assembly/index.ts';
 import { type Point, bounds, intersectOutlines, rectangle } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { cutFromStock, isOnTiles, reachOverCrown } from '../../slope/index.ts';
+import { type PlaneContext, cutFromStock, isOnTiles, onPlane, reachOverCrown } from '../../slope/index.ts';
 import { buttLine, courseMark } from '../../surface/index.ts';
 import { METAL_TAIL } from './lining.ts';
-import { type One, hostOf } from './one.ts';
+import { type One, hostOf, sideOf } from './one.ts';
 
 /**
  * Soft metal under the foot of a valley that begins up a slope of tile: over the course it empties on to, from beside the wall past the cover flashing there, on
@@ -35,15 +44,20 @@ export function planFoot(one: One): Assembly {
     context.plane.outline,
   ); // prettier-ignore
   if (outlines.length === 0) return emptyAssembly;
+  // over the valley's line as well: what climbs in over the lining's edge comes down on it there, and runs out on the course
+  const fold = leastOf(rules, 'cover.lap');
   const { x0, x1 } = bounds(outlines.flat());
-  const flat: FlatPattern = { outline: rectangle(0, 0, x1 - x0, y1 - y0), bends: [] };
+  const flat: FlatPattern = { outline: rectangle(0, 0, x1 - x0 + fold, y1 - y0), bends: [] };
   const piece: Piece = {
     mark: `${valley.id}-F`,
     detail: valley.id,
     role: 'valleyFoot',
     ...cutFromStock(context, flat),
     flat,
-    covers: outlines.map((outline) => ({ facet, outline, holds: ['open'] })),
+    covers: [
+      ...outlines.map((outline): Cover => ({ facet, outline, holds: ['open'] })),
+      ...overFold(one, context === one.a ? one.b : one.a, fold, (y1 - low[1]) / (high[1] - low[1])),
+    ],
     lay: inCourse(context, footOn, 'pastAll', context.plane.eaveLength + low[0]),
     liesOn: [courseMark(footOn)],
     keys: ['cover.pastCrown', 'cover.lap'],
@@ -68,6 +82,18 @@ export function planFoot(one: One): Assembly {
       },
     ],
   };
+}
+
+/** What of a foot lies over the valley's line on the other slope, so wide, as far up as a share of the line. */
+function overFold({ valley }: One, { plane, facet }: PlaneContext, wide: number, share: number): Cover[] {
+  const { low, high, side } = sideOf(valley, plane.id);
+  const top: Point = [low[0] + (high[0] - low[0]) * share, low[1] + (high[1] - low[1]) * share];
+  const along = Math.hypot(top[0] - low[0], top[1] - low[1]);
+  const off = ([x, y]: Point): Point => [
+    x + (side * wide * (top[1] - low[1])) / along,
+    y - (side * wide * (top[0] - low[0])) / along,
+  ];
+  return onPlane(plane, [low, top, off(top), off(low)]).map((outline): Cover => ({ facet, outline, holds: ['open'] }));
 }
 
 /** How far the cover flashing of the wall below a valley's foot reaches from it. */

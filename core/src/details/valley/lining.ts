@@ -18,7 +18,7 @@ import {
 import { chooseLengthMetal, itemsOf } from '../../catalog/index.ts';
 import { isWithin, rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
-import { type PlaneContext, type ValleySide, isOnTiles } from '../../slope/index.ts';
+import { type PlaneContext, type ValleySide, isOnTiles, isUnderRake } from '../../slope/index.ts';
 import { buttLine } from '../../surface/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
 import type { Valley } from './find.ts';
@@ -158,6 +158,9 @@ function liningStep(one: One, pieces: readonly Piece[], half: number, { fastener
       cut(2 * half),
       ` wide${valley.ribbed ? ', its rib along the centre' : ''}, ${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces from the eave up, laps '}`,
       ...(pieces.length === 1 ? [] : [cut(leastOf(rules, 'valley.liningLap'))]),
+      [one.a, one.b].some((context) => isUnderRake(context, valley.id))
+        ? '; slide its edge at the foot under the rake metal'
+        : '',
       host
         ? `; lap its lower end on course ${host.side.footOn} of ${host.context.plane.name}, beside the wall. Snap chalk lines `
         : '; turn its lower end into the gutter. Snap chalk lines ',
