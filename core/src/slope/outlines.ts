@@ -36,8 +36,11 @@ export function besideValley({ low, high, side, footOn }: ValleySide, atLow: num
     low[1] + run[1] * along + inward[1] * off,
   ];
   const atPast = atLow - ((atHigh - atLow) * past) / length;
+  const corner = at(-past, atPast);
+  // one that runs flat or is wide ends above what hangs over the deck's edge
+  const down: Point[] = footOn > 0 || corner[1] < low[1] - OVERHANG ? [] : [[corner[0], low[1] - OVERHANG]];
   // at its head two valleys may meet: nothing is cut beyond this one's own line there
-  return tidyOutline([at(-past, -OVERHANG), at(length, 0), at(length, atHigh), at(-past, atPast)]);
+  return tidyOutline([at(-past, -OVERHANG), at(length, 0), at(length, atHigh), corner, ...down]);
 }
 
 /** On which side of a valley's line, carried on beyond its ends, a place lies and how far square to it; positive on this slope. */

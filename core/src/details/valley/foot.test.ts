@@ -143,6 +143,17 @@ describe('a cross gable', () => {
     expect(told.filter((line) => /slide its edge at the foot under the rake metal/.test(line))).toHaveLength(2);
   });
 
+  it('whose valleys run flat has the tiles that hang over the eave cut clear of them to the tails', () => {
+    const flat = outshot(TILES[0], (made) => {
+      Object.assign(made.parts[0]!, { pitch: { degrees: 38.6 }, slope: { kind: 'level', length: 3454 } });
+      Object.assign(made.parts[1]!, { pitch: { degrees: 22.8 }, centre: 2800, halfWidth: 1506, projection: 600 });
+    });
+    sheds(flat);
+    const first = planFor(flat).pieces.find(({ mark }) => mark === 'S-C01')!;
+    for (const { outline } of first.covers)
+      for (const [x, y] of outline) if (x > 4306 && y < -26) expect(x).toBeGreaterThan(4470);
+  });
+
   it('sheds beside its walls and in its valleys, its eaves as high as the slope’s or above them', () => {
     fc.assert(
       fc.property(
