@@ -19,6 +19,7 @@ import { LINE_TOLERANCE } from '../units/index.ts';
 /** The slope itself: what stands on it, what comes through it, and the edges that caps and metal go over. */
 export function slopeFacet(context: PlaneContext): Facet {
   const { plane, lines } = context;
+  const sheltered = [...plane.joined.sheltered, ...underWhatGoesOn(context)];
   const edgesOf = (...kinds: EdgeKind[]): [Point, Point][] =>
     plane.edges.filter(({ kind }) => kinds.includes(kind)).map(({ from, to }) => [from, to]);
   return {
@@ -42,8 +43,20 @@ export function slopeFacet(context: PlaneContext): Facet {
     ...(context.pierced.length > 0 ? { pierced: context.pierced, pipes: context.pipes } : {}),
     ...(sheetIsRoof(context) ? { sheetSheds: true as const } : {}),
     ...(context.surface.dams ? { dams: context.surface.dams } : {}),
-    ...(plane.joined.sheltered.length > 0 ? { sheltered: plane.joined.sheltered } : {}),
+    ...(sheltered.length > 0 ? { sheltered } : {}),
   };
+}
+
+/**
+ * Where a slope goes on past its top, what comes there lies over the last course and its nails: from the line of the next course, or as far down as a ridge unit
+ * would cover (trade practice).
+ */
+function underWhatGoesOn({ plane, lines, surface }: PlaneContext): Outline[] {
+  if (plane.top !== 'continues') return [];
+  const from = Math.min(buttLine(lines, lines.count + 1), lines.end - surface.underRidge);
+  return plane.edges
+    .filter(({ kind, from: [, y0], to: [, y1] }) => kind === 'top' && Math.min(y0, y1) > lines.end - LINE_TOLERANCE)
+    .map((edge) => rectangle(Math.min(edge.from[0], edge.to[0]), from, Math.max(edge.from[0], edge.to[0]), lines.end));
 }
 
 /**

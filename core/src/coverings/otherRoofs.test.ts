@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoHouse, demoLibrary } from '../../fixtures/demo.ts';
+import { demoFile, demoHouse, demoLibrary } from '../../fixtures/demo.ts';
 import { anyCrossed, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
 import { planFor } from '../../fixtures/planned.ts';
@@ -54,3 +54,17 @@ it('the whole house in shakes sheds, and nobody is told to bed shakes in cement 
     plan.steps.filter(({ action }) => printWords(action, 'imperial').includes('bed it in 3" of cement')).length;
   expect([bedded(shakes), bedded(planFor(demoHouse()))]).toEqual([0, 1]);
 });
+
+it.each(['ringing-house-north', 'keepers-cottage-porch', 'keepers-cottage-wash-house'] as const)(
+  '%s going on past its top is dry there: what goes on lies over its last nails',
+  (name) => {
+    const job = demoFile(name);
+    job.features = job.features.filter(({ kind }) => kind !== 'headwall');
+    job.parts[0]!.planes[0]!.top = 'continues';
+    const plan = planFor(job);
+    expect(wetSlopes(plan)).toEqual([]);
+    // the same nails under nothing leak
+    const bare = { ...plan, facets: plan.facets.map((facet) => ({ ...facet, sheltered: [] })) };
+    expect(wetSlopes(bare).join()).toMatch(/slow leak, fastener at C\d+/);
+  },
+);

@@ -1,7 +1,7 @@
 import { type RunLine, buttLine } from '#core';
 import { memo, useMemo } from 'react';
 import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
-import { notchGroups, notches } from './pole.ts';
+import { LETTER, notchGroups, notches } from './pole.ts';
 import { POLE, STICK, type Viewport, toY } from './viewport.ts';
 import css from './StoryPole.module.css';
 
@@ -80,10 +80,14 @@ export const StoryPole = memo(function StoryPole({ view, height }: { view: Viewp
           {line.holdPoint && step > 7 && <path d={`M${STICK + STICK_WIDTH + 4} ${y + 4}v-9l8 3l-8 3`} className={css.tagHold} />}
         </g>
       ))}
-      {groups.map(({ name, y, laidAt }) => (
+      {groups.map(({ rows, y, laidAt }) => (
         <g key={laidAt} className={laidAt <= marker ? 'laid' : ''}>
-          <text x={STICK - LETTERS} y={y + 4} textAnchor="end" className="notch-name">
-            {name}
+          <text y={y + 4 - ((rows.length - 1) * LETTER) / 2} textAnchor="end" className="notch-name">
+            {rows.map((row, i) => (
+              <tspan key={row} x={STICK - LETTERS} dy={i === 0 ? 0 : LETTER}>
+                {row}
+              </tspan>
+            ))}
           </text>
         </g>
       ))}

@@ -37,7 +37,14 @@ export function notches(view: Viewport, height: number, plane: PlanePlan, lines:
 }
 
 /** Notches that bring the same kind of thing one after another, under one name: `underlayment, 3`. */
-export type NotchGroup = { readonly name: string; readonly y: number; readonly laidAt: number };
+export type NotchGroup = { readonly rows: readonly string[]; readonly y: number; readonly laidAt: number };
+
+/** So many letters have room beside the pole; what is longer stands in two rows. */
+const LETTERS_IN_ROW = 19;
+const inRows = (name: string): string[] => {
+  const blank = name.indexOf(' ');
+  return name.length > LETTERS_IN_ROW && blank > 0 ? [name.slice(0, blank), name.slice(blank + 1)] : [name];
+};
 
 /** The names beside the notches: what they bring and how many of it, lines alike taken together; those that would run into the one before are left out. */
 export function notchGroups(marks: readonly Notch[], pieces: Plan['pieces']): NotchGroup[] {
@@ -62,14 +69,15 @@ export function notchGroups(marks: readonly Notch[], pieces: Plan['pieces']): No
     .sort((a, b) => b.count - a.count || a.i - b.i)
     .forEach(({ what, count, marks: own, i }) => {
       const y = (own[0]!.y + own.at(-1)!.y) / 2;
-      if (placed.some((other) => Math.abs(other.y - y) < LETTER)) return;
-      placed.push({ i, name: count > 1 ? `${what}, ${count}` : what, y, laidAt: own.at(-1)!.line.line });
+      const rows = inRows(count > 1 ? `${what}, ${count}` : what);
+      if (placed.some((other) => Math.abs(other.y - y) < (LETTER * (other.rows.length + rows.length)) / 2)) return;
+      placed.push({ i, rows, y, laidAt: own.at(-1)!.line.line });
     });
-  return placed.sort((a, b) => a.i - b.i).map(({ name, y, laidAt }) => ({ name, y, laidAt }));
+  return placed.sort((a, b) => a.i - b.i).map(({ rows, y, laidAt }) => ({ rows, y, laidAt }));
 }
 
-/** Names nearer to each other than this would touch. */
-const LETTER = 12;
+/** Names nearer to each other than this would touch, and so far one row is from the next. */
+export const LETTER = 12;
 
 /** Screen height of the marker when `marker` lines are laid. */
 export function markerHeight(

@@ -77,13 +77,30 @@ describe('the names beside the pole', () => {
   const named = notchGroups(notches(view, size.height, plane, lines), plan.pieces);
 
   it('say what the lines bring and how much of it, alike ones together, in words that are never cut', () => {
-    const names = named.map(({ name }) => name);
+    const names = named.map(({ rows }) => rows.join(' '));
     expect(names.slice(0, 3)).toEqual(['gutter apron, 5', 'ice barrier, 7', 'underlayment, 3']);
     expect(names.join(' ')).not.toMatch(/…|[A-Z]+\d-/);
     for (const role of ['iceBarrier', 'underlayment', 'gutterApron'] as const) {
       const count = plan.pieces.filter((piece) => piece.role === role).length;
       expect(names).toContain(`${ROLES[role].name}, ${count}`);
     }
+  });
+
+  it('stand in two rows where one would run out of the drawing, with room for both', () => {
+    const [line] = lines.filter(({ stage, pieces }) => stage === 'dry-in' && pieces.length > 0);
+    const marks = (['throughWall', 'underlayment', 'throughWall'] as const).map((mark, i) => ({
+      line: { ...line!, pieces: [mark], line: i },
+      y: 100 + 13 * i,
+      height: 13,
+    }));
+    const pieces = [
+      { ...plan.pieces[0]!, mark: 'throughWall', role: 'throughWall' as const },
+      { ...plan.pieces[0]!, mark: 'underlayment', role: 'underlayment' as const },
+    ];
+    expect(notchGroups(marks, pieces).map(({ rows, y }) => [rows, y])).toEqual([
+      [['through-wall', 'flashing'], 100],
+      [['through-wall', 'flashing'], 126],
+    ]);
   });
 
   it('stand far enough apart to be read, however many lines there are and however tall the window', () => {
