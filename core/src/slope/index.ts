@@ -6,6 +6,7 @@ export * from './cricket.ts';
 export * from './flow.ts';
 export * from './found.ts';
 export * from './lastCourse.ts';
+export * from './lining.ts';
 export * from './model.ts';
 export * from './outlines.ts';
 export * from './patches.ts';

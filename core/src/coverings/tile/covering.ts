@@ -13,9 +13,9 @@ import {
 } from '../../assembly/index.ts';
 import { type ItemOf, chooseNail, itemById, itemsOf } from '../../catalog/index.ts';
 import { coveringOfKind, isSlanted } from '../../document/index.ts';
-import { type Span, bounds, subtractSpans } from '../../roof/index.ts';
+import { type Span, bounds, spanNear, subtractSpans } from '../../roof/index.ts';
 import { leastOf } from '../../rules/index.ts';
-import { type PlaneContext, channelAt, faceAt, rakeStretches, tileFaultsOn } from '../../slope/index.ts';
+import { type PlaneContext, channelAt, faceAt, liningStock, rakeStretches, tileFaultsOn } from '../../slope/index.ts';
 import { buttLine, chalkLine, columnStart, widestGauge } from '../../surface/index.ts';
 import { LINE_TOLERANCE, isAtLeast, isOver } from '../../units/index.ts';
 import { courseOutlines, slopeFacet } from '../courses.ts';
@@ -153,7 +153,7 @@ function heldIn(context: PlaneContext, course: Course, nail: ItemOf<'nail'> | un
   const y = Math.min(battenAbove(buttLine(lines, n), tile) - BELOW_BATTEN_EDGE, lines.end - BELOW_BATTEN_EDGE);
   // what begins above its tails lies over this course, and its nails under it
   const under = context.metalAt(y, y).filter((outline) => bounds(outline).y0 <= buttLine(lines, n) + LINE_TOLERANCE);
-  const ground = nailGroundAt({ ...context, metalAt: () => under }, outlines, y);
+  const ground = subtractSpans(nailGroundAt({ ...context, metalAt: () => under }, outlines, y), overLinings(context, y));
   const wet = alongRakes(context, y);
   const dry = subtractSpans(ground, wet);
   const each = leastOf(rules, 'covering.nails');
@@ -180,6 +180,17 @@ function heldIn(context: PlaneContext, course: Course, nail: ItemOf<'nail'> | un
         fasteners.push({ piece: markOf(n), facet, at: [x, y], product: nail.id, keptDry: 'covered', into: 'batten' });
     }
   return { course, fasteners, loose, clips };
+}
+
+/** At a height, where an open valley's lining lies: it must move, so nothing is driven through it (trade practice). */
+function overLinings(context: PlaneContext, y: number): Span[] {
+  const open = context.valleys.filter(({ role }) => role === 'open');
+  if (open.length === 0) return [];
+  const half = Math.max(...[true, false].map((ribbed) => liningStock(context, ribbed)?.first ?? 0));
+  return open.flatMap(({ low, high }): Span[] => {
+    const near = spanNear(low, high, half, y);
+    return near ? [near] : [];
+  });
 }
 
 /** At a height, what lies so near a rake that water which hangs at the tiles' ends there creeps in as far. */

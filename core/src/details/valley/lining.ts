@@ -15,10 +15,10 @@ import {
   piecesOf,
   valleyMetal,
 } from '../../assembly/index.ts';
-import { chooseLengthMetal, itemsOf } from '../../catalog/index.ts';
+import { itemsOf } from '../../catalog/index.ts';
 import { isWithin, rectangle } from '../../roof/index.ts';
 import { type RuleKey, leastOf, mostOf } from '../../rules/index.ts';
-import { type PlaneContext, type ValleySide, isOnTiles, isUnderRake } from '../../slope/index.ts';
+import { type PlaneContext, type ValleySide, isOnTiles, isUnderRake, liningStock } from '../../slope/index.ts';
 import { buttLine } from '../../surface/index.ts';
 import { inches, stepsToReach } from '../../units/index.ts';
 import type { Valley } from './find.ts';
@@ -29,11 +29,10 @@ import { cutAlong, stripCovers } from './strip.ts';
 export const METAL_TAIL = inches(4);
 
 export function planLining(one: One): Assembly {
-  const { valley, rules, covering, catalog } = one;
+  const { valley, rules, covering } = one;
   const width = leastOf(rules, 'valley.lining');
   const lap = leastOf(rules, 'valley.liningLap');
-  const linings = itemsOf(catalog, 'valleyMetal').filter(({ rib }) => (rib !== undefined) === valley.ribbed);
-  const stock = chooseLengthMetal({ ...catalog, items: linings }, 'valleyMetal', covering.metal, { first: width / 2, second: width / 2, thickness: leastOf(rules, 'flashing.thickness') }); // prettier-ignore
+  const stock = liningStock(one, valley.ribbed);
   const host = hostOf(one);
   const stands = host?.context === one.a ? one.b : one.a;
   // on the course it empties on to, and before the covering of what stands there
@@ -57,7 +56,6 @@ export function planLining(one: One): Assembly {
       ),
     );
   const half = stock.first;
-  const rib = linings.find(({ id }) => id === stock.id)?.rib ?? 0;
   const keys: RuleKey[] = [
     'valley.lining',
     'valley.liningLap',
@@ -76,7 +74,7 @@ export function planLining(one: One): Assembly {
     lay: layOf(stretch.from),
     liesOn: [i === 0 ? `${valley.id}-S1` : `${valley.id}-L${i}`],
     cutLength,
-    flat: liningFlat(half, cutLength, bendDegrees(valley), rib),
+    flat: liningFlat(half, cutLength, bendDegrees(valley), stock.rib),
     keys,
   }));
   const cleats = cleatsOf(one, pieces, stretches.map(({ stretch }) => stretch.from), half); // prettier-ignore

@@ -6,6 +6,7 @@ import { planFor } from '../../../fixtures/planned.ts';
 import { printWords } from '../../assembly/index.ts';
 import { checkDrainage, measureReserve } from '../../drainage/index.ts';
 import { type Plan, waterRequests } from '../../plan/index.ts';
+import { isWithin } from '../../roof/index.ts';
 
 const plan = (...args: Parameters<typeof outshot>): Plan => planFor(outshot(...args));
 const problems = (planned: Plan): string[] =>
@@ -51,6 +52,15 @@ describe('the outshot’s valleys', () => {
       expect(reach!.head).toBeGreaterThanOrEqual(25);
       expect(creep?.distance ?? 50).toBeGreaterThanOrEqual(50);
     }
+  });
+
+  it('nothing is driven through their linings: tiles on them are clipped', () => {
+    const linings = planned.pieces.filter(({ role }) => role === 'valleyLining').flatMap(({ covers }) => covers);
+    const courses = new Set(planned.pieces.filter(({ role }) => role === 'course').map(({ mark }) => mark));
+    const nails = planned.fasteners.filter(({ piece }) => courses.has(piece));
+    expect(nails.length).toBeGreaterThan(100);
+    expect(nails.filter(({ facet, at }) => linings.some((one) => one.facet === facet && isWithin(one.outline, at)))).toEqual([]);
+    expect(planned.order.find(({ name }) => /Tile clip/.test(name))!.needed).toBeGreaterThan(10);
   });
 
   it('a plain lining may be chosen; one piece left out lets the water in', () => {
