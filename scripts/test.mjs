@@ -50,18 +50,21 @@ function vitest(name, ...args) {
 }
 
 let built = false;
+const compiled = check('types of core and server', 'node', TSC, '-b');
 /** The longest first; each lane takes the next as it is done with one. */
 const waiting = [
   async () => {
-    await check('types of core and server', 'node', TSC, '-b');
-    await check('types of the tests and scripts', 'node', TSC, '-p', 'tsconfig.tests.json');
-    built = await check('build', 'npm', 'run', 'build', '--silent');
+    built = (await compiled) && (await check('build', 'npm', 'run', 'build:web', '--silent'));
   },
-  () => check('format', 'node_modules/.bin/prettier', '--check', '--log-level', 'warn', '.'),
   () => check('module boundaries', 'npm', 'run', 'boundaries', '--silent'),
   () => check('generated documents are current', 'npm', 'run', 'docs', '--silent', '--', '--check'),
-  () => check('lint', 'node_modules/.bin/oxlint'),
+  async () => {
+    await compiled;
+    await check('types of the tests and scripts', 'node', TSC, '-p', 'tsconfig.tests.json');
+  },
   () => check('rules of components', 'npm', 'run', 'components', '--silent'),
+  () => check('lint', 'node_modules/.bin/oxlint'),
+  () => check('format', 'node_modules/.bin/oxfmt', '--check'),
 ];
 const lane = async () => {
   for (let next = waiting.shift(); next; next = waiting.shift()) await next();

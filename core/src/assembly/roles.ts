@@ -3,7 +3,14 @@
  * nor cross-fall, `shaped metal` a hem or rib, `channel metal` falls to its middle from both sides; water leaves the roof well over `eave metal` and `edge metal`; a `wall finish` sheds on a wall.
  */
 export type RoleSurface =
-  'sheet' | 'covering' | 'flat metal' | 'shaped metal' | 'channel metal' | 'eave metal' | 'edge metal' | 'wall finish';
+  | 'sheet'
+  | 'covering'
+  | 'flat metal'
+  | 'shaped metal'
+  | 'channel metal'
+  | 'eave metal'
+  | 'edge metal'
+  | 'wall finish';
 
 type RoleOf = {
   readonly name: string;

@@ -1,5 +1,4 @@
-import { type Catalog, chooseLengthMetal, itemsOf } from '../catalog/index.ts';
-import type { Metal } from '../catalog/index.ts';
+import { type Catalog, type Metal, chooseLengthMetal, itemsOf } from '../catalog/index.ts';
 import { type Requirements, leastOf } from '../rules/index.ts';
 
 /** Stock for the lining of an open valley, at least as wide as the rules ask: its width each side of the centre, and its rib's height. Undefined where the catalog has none. */

@@ -11,7 +11,10 @@ const SAVE_AFTER_MS = 700;
 
 type History = { past: Job[]; present: Job; future: Job[]; field: string; at: number };
 type Act =
-  { kind: 'change'; job: Job; field: string; at: number } | { kind: 'undo' } | { kind: 'redo' } | { kind: 'replace'; job: Job };
+  | { kind: 'change'; job: Job; field: string; at: number }
+  | { kind: 'undo' }
+  | { kind: 'redo' }
+  | { kind: 'replace'; job: Job };
 
 function step(history: History, act: Act): History {
   switch (act.kind) {

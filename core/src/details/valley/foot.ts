@@ -73,7 +73,9 @@ export function planFoot(one: One): Assembly {
           action: [
             `${valley.id}: dress foot ${piece.mark} over course ${footOn} of ${context.plane.name}, `,
             cut(reach),
-            ` from the wall, ${context.surface.crowns ? 'past a crown, into the hollow and ' : ''}over the cover flashing’s end; its head comes under the next course, the lining over it.`,
+            ` from the wall, ${context.surface.crowns ? 'past a crown, into the hollow and ' : ''}over the cover flashing’s end, `,
+            cut(fold),
+            ' over the valley’s line; its head comes under the next course, the lining over it.',
           ],
           people: 1,
           ...(context.covering.metal === 'lead' ? { caution: 'Lead: gloves, wash before eating.' } : {}),
