@@ -63,6 +63,7 @@ const waiting = [
     await check('types of the tests and scripts', 'node', TSC, '-p', 'tsconfig.tests.json');
   },
   () => check('rules of components', 'npm', 'run', 'components', '--silent'),
+  () => check('planted faults still apply', 'node', 'scripts/mutate.mjs', '--check'),
   () => check('lint', 'node_modules/.bin/oxlint'),
   () => check('format', 'node_modules/.bin/oxfmt', '--check'),
 ];

@@ -284,8 +284,32 @@ export const FAULTS = [
   [
     'water that climbs past an upper edge does not spill behind it',
     'drainage/climb.ts',
-    "seep(water, highestUpTo(mesh, cell, layer - 1), { ...by, d0: 0, d1: 0 }, from, 'spills behind', why),",
+    "seep(water, highestUpTo(mesh, cell, layer - 1), { ...part, d0: 0, d1: 0 }, from, 'spills behind', why),",
     'void why,',
+  ],
+  [
+    'a rising edge spills all along as soon as it is reached anywhere',
+    'drainage/climb.ts',
+    'if (!(rise > SPILLS_AT_ONCE) || rise === FAR) return [by];',
+    'if (rise !== FAR) return [by];',
+  ],
+  [
+    'rake metal lies under the lining at a valley’s foot',
+    'underlayers/edgeMetal.ts',
+    '...(metal.overLining',
+    '...(metal.overLining && metal.rank < 0',
+  ],
+  [
+    'tiles are nailed through a valley’s lining',
+    'coverings/tile/covering.ts',
+    'return near ? [near] : [];\n  });\n}',
+    'return near ? [] : [];\n  });\n}',
+  ],
+  [
+    'what goes on past a slope’s top covers nothing',
+    'coverings/courses.ts',
+    "if (plane.top !== 'continues') return [];",
+    "if (plane.top !== 'wall') return [];",
   ],
   // sequence and takeoff
   ['one crew sees the lines of all', 'sequence/runSheet.ts', '(crew === undefined || crewOf(line) === crew)', 'crew !== null'],
@@ -395,8 +419,8 @@ export const FAULTS = [
   [
     'counter-battens not ordered',
     'coverings/tile/battens.ts',
-    'uses: [...(counters ? [counters] : []),',
-    'uses: [...(counters ? [] : []),',
+    'uses: [lengths(item, item.name, cuts)],',
+    'uses: [lengths(item, item.name, cuts.slice(1))],',
   ],
   [
     'no clip for a tile without room for its nail',
