@@ -16,7 +16,7 @@ export const REPAIRS = {
   boot: { on: 'pipe', name: 'new boot or base' },
   'skylight re-flash': { on: 'skylight', name: 're-flashed, the unit stays' },
   'skylight renewal': { on: 'skylight', name: 'renewed with its flashing' },
-  'step run': { on: 'wall', name: 'new step flashing, the whole run' },
+  'step run': { on: 'wall', name: 'new flashing along it, the whole run' },
   'kick-out': { on: 'wall', name: 'kick-out added' },
   apron: { on: 'headwall', name: 'new apron' },
   'through-wall': { on: 'headwall', name: 'flashing through the wall' },

@@ -325,7 +325,7 @@ function layBack(roof: Marked, patch: Counted, work: WorkOf<'repair'>): Step[] {
             plane: plane.id,
             detail: work.of,
             action: [
-              `Sort what came off: lay again what is whole and bends. ${broken} new for what broke; their colour and size may differ.`,
+              `Sort what came off: lay again what is ${SOUND[covering.kind]}. ${broken} new for what broke; their colour and size may differ.`,
             ],
             uses: [piecesOf(item, unit, broken)],
           }),
@@ -387,6 +387,14 @@ const UNIT: Record<PlaneContext['covering']['kind'], string> = {
   doubleLap: 'slate',
   shake: 'shake',
   singleLap: 'tile',
+};
+
+/** How one that can be laid again is told from one that cannot (trade practice). */
+const SOUND: Record<PlaneContext['covering']['kind'], string> = {
+  strip: 'whole and bends',
+  doubleLap: 'whole and rings when knocked',
+  singleLap: 'whole and rings when knocked',
+  shake: 'whole and hard',
 };
 
 /** Is its side cut along the valley and bedded, rather than laid across? */
