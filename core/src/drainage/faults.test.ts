@@ -435,36 +435,36 @@ const piece = (mark: string, role: Piece['role'], order: number, outline: Point[
   keys: [],
 });
 
-/** Two pieces side by side over a sheet, the right one lapping the left along an edge that goes so far aside on its way up 40 in. */
+const [WIDTH, HEIGHT] = [inches(100), inches(40)];
+const WHOLE: Point[] = [[0, 0], [WIDTH, 0], [WIDTH, HEIGHT], [0, HEIGHT]]; // prettier-ignore
+
+/** A slope of 100 in by 40 in with a sheet on it, and pieces on that in the order given. */
+const overSheet = (...pieces: readonly (readonly [mark: string, outline: Point[]])[]): Assembly => ({
+  ...emptyAssembly,
+  facets: [{ id: 'slope', kind: 'roof', name: '', outline: WHOLE, fall: [0, -1], angle: Math.atan(0.5) }],
+  pieces: [
+    piece('sheet', 'underlayment', 1, WHOLE),
+    ...pieces.map(([mark, outline], i) => piece(mark, 'course', i + 2, outline)),
+  ],
+});
+
 /** B laps A, whose upper edge comes down to B's butt at the right; under A's right lies C: what spills on it there runs out at the eave, farther left it runs off its side. */
 function rising(rise: number): Assembly {
-  const [width, height, butt] = [inches(100), inches(40), inches(10)];
-  const box: Point[] = [[0, 0], [width, 0], [width, height], [0, height]]; // prettier-ignore
-  return {
-    ...emptyAssembly,
-    facets: [{ id: 'slope', kind: 'roof', name: '', outline: box, fall: [0, -1], angle: Math.atan(0.5) }],
-    pieces: [
-      piece('sheet', 'underlayment', 1, box),
-      piece('C', 'course', 2, [[inches(90), 0], [width, 0], [width, height], [inches(10), height]]), // prettier-ignore
-      piece('A', 'course', 3, [[0, 0], [width, 0], [width, butt], [0, butt + rise]]), // prettier-ignore
-      piece('B', 'course', 4, [[0, butt], [width, butt], [width, height], [0, height]]), // prettier-ignore
-    ],
-  };
+  const butt = inches(10);
+  return overSheet(
+    ['C', [[inches(90), 0], [WIDTH, 0], [WIDTH, HEIGHT], [inches(10), HEIGHT]]], // prettier-ignore
+    ['A', [[0, 0], [WIDTH, 0], [WIDTH, butt], [0, butt + rise]]], // prettier-ignore
+    ['B', [[0, butt], [WIDTH, butt], [WIDTH, HEIGHT], [0, HEIGHT]]], // prettier-ignore
+  );
 }
 
+/** Two pieces side by side, the right one lapping the left along an edge that goes so far aside on its way up. */
 function lapped(run: number, lap: number): Assembly {
-  const [width, height] = [inches(100), inches(40)];
   const [low, high] = [inches(60), inches(60) - run];
-  const box: Point[] = [[0, 0], [width, 0], [width, height], [0, height]]; // prettier-ignore
-  return {
-    ...emptyAssembly,
-    facets: [{ id: 'slope', kind: 'roof', name: '', outline: box, fall: [0, -1], angle: Math.atan(0.5) }],
-    pieces: [
-      piece('sheet', 'underlayment', 1, box),
-      piece('A', 'course', 2, [[0, 0], [low, 0], [high, height], [0, height]]), // prettier-ignore
-      piece('B', 'course', 3, [[low - lap, 0], [width, 0], [width, height], [high - lap, height]]), // prettier-ignore
-    ],
-  };
+  return overSheet(
+    ['A', [[0, 0], [low, 0], [high, HEIGHT], [0, HEIGHT]]], // prettier-ignore
+    ['B', [[low - lap, 0], [WIDTH, 0], [WIDTH, HEIGHT], [high - lap, HEIGHT]]], // prettier-ignore
+  );
 }
 
 describe('shingles with tabs', () => {
