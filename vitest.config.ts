@@ -22,10 +22,19 @@ export default defineConfig({
       '--min-semi-space-size=64',
     ],
     projects: [
-      // nothing in them keeps anything from one test to the next: their files share a process, and are loaded once
+      // files share a process, and what they import is loaded once: nothing in it is kept from one test to the next, but the stage and what planFor knows
       { extends: true, test: { ...tests('core', 'web'), isolate: false } },
       { extends: true, test: { ...tests('server'), isolate: false } },
-      { extends: true, test: { name: 'scenes', include: ['e2e/*.test.ts'], globalSetup: 'e2e/demo.setup.ts' } },
+      {
+        extends: true,
+        test: {
+          name: 'scenes',
+          include: ['e2e/*.test.ts'],
+          globalSetup: 'e2e/demo.setup.ts',
+          setupFiles: ['e2e/stage.setup.ts'],
+          isolate: false,
+        },
+      },
     ],
   },
 });

@@ -1,6 +1,6 @@
 import type { Locator, Page } from 'playwright-core';
 import { describe, expect } from 'vitest';
-import { addWall, count, field, judged, newJob, openJob, saved, scene, shows, type, view } from './scene.ts';
+import { addWall, bar, count, field, judged, newJob, openJob, saved, scene, shows, type, undo, view } from './scene.ts';
 
 const summary = (page: Page) => shows(() => page.locator('.Findings_plan-summary').innerText());
 const ordered = (page: Page, product: string): Locator => page.locator('tr', { hasText: product }).first();
@@ -141,7 +141,7 @@ describe('one job after another', () => {
       await openJob(page, name);
       await summary(page).toMatch(told);
       await judged(page);
-      await page.getByRole('link', { name: 'Ruvet, all jobs' }).click();
+      await bar(page).getByRole('link', { name: 'Ruvet, all jobs' }).click();
     }
     // the page may have had both before
     expect(new Set(begun).size).toBe(begun.length);
@@ -251,7 +251,7 @@ describe('the cottage’s front slope', () => {
       .getByText(/more than the 30° that can be cut/)
       .first()
       .waitFor();
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await undo(page);
     const place = async (mark: string, across: string, up: string, diameter: string): Promise<void> => {
       await page.getByRole('button', { name: 'pipe or flue' }).click();
       await type(page, `${mark}: left end to its centre`, across);
@@ -277,7 +277,7 @@ describe('a slope covered anew', () => {
     await field(page, 'Felt between the courses').toBe('quillhaven-interlay');
     await summary(page).toMatch(/courses at 10"/);
     await line(page, /Lay the felt interlay F01 on course 1/).waitFor();
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await undo(page);
     await summary(page).toMatch(/courses at 5 5\/8"/);
     await type(page, 'Pitch', '4/12');
     await anew(page, 'Slates');

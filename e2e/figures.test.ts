@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Locator, Page } from 'playwright-core';
 import { describe } from 'vitest';
-import { count, field, judged, newJob, openJob, saved, scene, shows, type, view } from './scene.ts';
+import { bar, count, field, findings, judged, newJob, openJob, saved, scene, shows, type, view } from './scene.ts';
 
 const slope = (page: Page, name: string): Promise<void> =>
   page.getByRole('group', { name: 'Slopes of the roof' }).getByRole('button', { name }).click();
@@ -13,20 +13,20 @@ const ordered = (page: Page, product: string): Locator => page.locator('tr', { h
 
 /** The demo jobs are everybody's: what a scene changes it takes back. */
 async function undoAll(page: Page): Promise<void> {
-  const undo = page.getByRole('button', { name: 'Undo' });
+  const button = bar(page).getByRole('button', { name: 'Undo' });
   // it may turn off between the asking and the click
-  while (await undo.isEnabled()) await undo.click({ timeout: 2000 }).catch(() => undefined);
+  while (await button.isEnabled()) await button.click({ timeout: 2000 }).catch(() => undefined);
 }
 
 /** A line's whole text, also while it is scrolled out of sight. */
 const told = (found: Locator) => shows(() => found.textContent());
 
 /** The findings as they stand, opened. */
-async function findings(page: Page): Promise<Locator> {
+async function opened(page: Page): Promise<Locator> {
   await judged(page);
-  const button = page.getByRole('button', { name: /findings?$/ });
+  const button = findings(page).getByRole('button', { name: /findings?$/ });
   if ((await button.getAttribute('aria-expanded')) !== 'true') await button.click();
-  return page.locator('.Findings_findings');
+  return findings(page);
 }
 
 describe('what is typed is what is planned', () => {
@@ -141,18 +141,18 @@ describe('what has no room is said, and gone when there is room', () => {
     await type(page, 'P1: left end to its centre', '120');
     await type(page, 'P1: outside diameter', '8');
     await page.getByLabel('P1: a flue that gets hot', { exact: true }).press('Space');
-    await (await findings(page)).getByText('its clearance to what burns is not told').waitFor();
+    await (await opened(page)).getByText('its clearance to what burns is not told').waitFor();
     await type(page, 'P1: clearance to what burns', '2');
     await told(line(page, 'stick collar P1-M1')).toContain('the hole round it, 12" across');
-    await count(page.locator('.Findings_findings').getByText('its clearance to what burns')).toBe(0);
+    await count(findings(page).getByText('its clearance to what burns')).toBe(0);
 
     await add(page, 'pipe or flue');
     await type(page, 'P2: left end to its centre', '133');
     await type(page, 'P2: eave edge to its centre', '70');
-    await (await findings(page)).getByText('stand so near that their flashings overlap').waitFor();
+    await (await opened(page)).getByText('stand so near that their flashings overlap').waitFor();
     await type(page, 'P2: left end to its centre', '200');
     await judged(page);
-    await count(page.locator('.Findings_findings').getByText('flashings overlap')).toBe(0);
+    await count(findings(page).getByText('flashings overlap')).toBe(0);
   });
 
   scene('two skylights side by side: the strip that cannot be nailed is a finding that names its courses', async (page) => {
@@ -164,7 +164,7 @@ describe('what has no room is said, and gone when there is room', () => {
       await type(page, `${mark}: frame’s outside width`, '22.5');
       await type(page, `${mark}: left end to its near edge`, left);
     } // prettier-ignore
-    await (await findings(page)).getByText(/has no room for 2 nails clear of metal, valleys and edges: it will slide/).waitFor();
+    await (await opened(page)).getByText(/has no room for 2 nails clear of metal, valleys and edges: it will slide/).waitFor();
   });
 });
 
@@ -182,7 +182,7 @@ describe('a job file brought in', () => {
     await page.locator('.slope-drawing').waitFor();
     await shows(() => page.getByLabel('Name of the job').inputValue()).toBe('An older house');
     await field(page, 'Pitch').toBe('6/12');
-    await (await findings(page)).getByText('its clearance to what burns is not told').waitFor();
+    await (await opened(page)).getByText('its clearance to what burns is not told').waitFor();
     await slope(page, 'Porch');
     await field(page, 'Pitch').toBe('4/12');
   });
@@ -194,7 +194,7 @@ describe('a job file brought in', () => {
     for (const one of job.features) if (one.kind === 'headwall') one.cladding = 'boards';
     await bring(page, JSON.stringify(job));
     await page.locator('.slope-drawing').waitFor();
-    await (await findings(page)).getByText('that is let into masonry, and this is not masonry').waitFor();
+    await (await opened(page)).getByText('that is let into masonry, and this is not masonry').waitFor();
   });
 });
 

@@ -1,7 +1,24 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from 'playwright-core';
 import { describe, expect } from 'vitest';
-import { accessible, addWall, count, field, newJob, openJob, saved, scene, secondPage, shows, type, view } from './scene.ts';
+import {
+  accessible,
+  addWall,
+  bar,
+  count,
+  field,
+  findings,
+  newJob,
+  openFindings,
+  openJob,
+  saved,
+  scene,
+  secondPage,
+  shows,
+  type,
+  undo,
+  view,
+} from './scene.ts';
 
 const DEMO = 'Ringing House: north plane and tower wall';
 const openDemo = (page: Page): Promise<void> => openJob(page, DEMO);
@@ -157,7 +174,9 @@ describe('changing the job', () => {
         const field = page.getByLabel(label, { exact: true });
         await field.fill(text);
         await page.getByText(sentence).first().waitFor();
-        await page.getByRole('button', { name: /findings?$/ }).waitFor();
+        await findings(page)
+          .getByRole('button', { name: /findings?$/ })
+          .waitFor();
         await field.press('Escape');
         await count(page.getByText(sentence)).toBe(0);
         await shows(() => summary(page)).toBe(before);
@@ -172,12 +191,12 @@ describe('changing the job', () => {
     await field(page, 'Eave length').toBe('13411 mm');
     await shows(() => summary(page)).toContain('37 courses at 143 mm');
     await type(page, 'Eave length', '10 m');
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await undo(page);
     await field(page, 'Eave length').toBe('13411 mm');
     await page.getByRole('button', { name: 'Redo' }).click();
     await field(page, 'Eave length').toBe('10000 mm');
-    await page.getByRole('button', { name: 'Undo' }).click();
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await undo(page);
+    await undo(page);
     await field(page, 'Eave length').toBe(`44'-0"`);
     await saved(page);
   });
@@ -187,7 +206,7 @@ describe('changing the job', () => {
     await page.getByLabel('Shingle', { exact: true }).selectOption({ label: 'Moorland shingle, Thrupley Shingle Mill' });
     await page.getByText('By the rules: Step flashing 5 × 5 × 10 in, aluminium').waitFor({ state: 'attached' });
     await page.getByLabel('Ice barrier', { exact: true }).selectOption({ label: 'High-temperature sheet, Quillhaven Sheets' });
-    await page.getByRole('list', { name: 'Findings' }).getByText('contradict each other').click();
+    await findings(page).getByRole('list').getByText('contradict each other').click();
     const who = page.getByRole('dialog');
     await who.getByRole('button', { name: 'Follow Quillhaven' }).click();
     await who.getByText('Reason: say why').waitFor();
@@ -197,7 +216,7 @@ describe('changing the job', () => {
     await page.keyboard.press('Escape');
     await page.locator('label', { hasText: 'barrier first' }).click();
     await page.getByText('Sheds, and keeps the rules').waitFor();
-    for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo' }).click();
+    await undo(page, 4);
     await page.getByText('Sheds, and keeps the rules').waitFor();
     await saved(page);
   });
@@ -207,7 +226,7 @@ describe('changing the job', () => {
     await page.locator('.either', { hasText: 'Foot' }).getByText('corner').click();
     await page.getByRole('button', { name: /leaks.*runs on past the eave without a kick-out/ }).click();
     await page.getByRole('region', { name: 'Piece SW1-01' }).waitFor();
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await undo(page);
     await page.getByText('Sheds, and keeps the rules').waitFor();
     await saved(page);
   });
@@ -224,7 +243,7 @@ describe('changing the job', () => {
     await choice.getByRole('button', { name: 'Go on with theirs, keep mine as a copy' }).click();
     await choice.waitFor({ state: 'hidden' });
     await field(second, 'Eave length').toBe(`40'-0"`);
-    await second.getByRole('link', { name: 'Ruvet, all jobs' }).click();
+    await bar(second).getByRole('link', { name: 'Ruvet, all jobs' }).click();
     await second.getByText(`${DEMO} (my version)`).click();
     await second.locator('.slope-drawing').waitFor();
     await field(second, 'Eave length').toBe(`30'-0"`);
@@ -286,20 +305,20 @@ describe('the lap bench', () => {
 
       await view(page, 'Slope');
       await page.getByText('Sheds, and keeps the rules').waitFor();
-      await shows(() => page.getByRole('button', { name: 'Undo' }).isDisabled()).toBe(true);
+      await shows(() => bar(page).getByRole('button', { name: 'Undo' }).isDisabled()).toBe(true);
     },
   );
 
   scene('a leak of the plan itself is a finding that jumps to the bench', async (page) => {
     await openDemo(page);
     await page.locator('.either', { hasText: 'Foot' }).getByText('corner').click();
-    await page.getByRole('button', { name: /findings$/ }).click();
+    await openFindings(page);
     await page
       .getByRole('button', { name: /See it on the lap bench/ })
       .first()
       .click();
     await page.locator('.LapBench_verdict').getByText('Wet', { exact: true }).waitFor();
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await undo(page);
     await page.locator('.LapBench_verdict').getByText('Sheds', { exact: true }).waitFor();
     await saved(page);
   });

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from 'playwright-core';
 import { describe, expect } from 'vitest';
-import { count, field, saved, scene, secondPage, shows, stage, type, view } from './scene.ts';
+import { bar, count, field, saved, scene, secondPage, shows, stage, type, undo, view } from './scene.ts';
 
 const DEMO = readFileSync(new URL('../demo/jobs/ringing-house-north.ruvet.json', import.meta.url), 'utf8');
 
@@ -61,7 +61,7 @@ describe('nothing is lost', () => {
     // it is the same editor still: what was there can be undone
     await field(page, 'Eave length').toBe(`41'-0"`);
     expect(await eave(id)).toBe(41 * 12);
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await undo(page);
     await field(page, 'Eave length').toBe(`44'-0"`);
     await saved(page);
     expect(await eave(id)).toBe(44 * 12);
@@ -115,7 +115,7 @@ describe('nothing is lost', () => {
     await type(page, 'Eave length', '37 ft');
     await quiet(page, 'Saving…').waitFor();
     await type(page, 'Name of the job', 'Left in the middle');
-    await page.getByRole('link', { name: 'Ruvet, all jobs' }).click();
+    await bar(page).getByRole('link', { name: 'Ruvet, all jobs' }).click();
     await quiet(page, 'on their way to the server').waitFor();
     await page.goBack();
     await page.locator('.slope-drawing').waitFor();
@@ -186,7 +186,7 @@ describe('nothing is lost', () => {
     await page.close({ runBeforeUnload: true });
     await shows(() => Promise.resolve(asked)).toEqual(['beforeunload']);
     await page.context().setOffline(false);
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await undo(page);
     await saved(page);
   });
 });
@@ -214,7 +214,7 @@ describe('newer versions', () => {
       `SELECT r.body ->> 'catalog' AS catalog FROM jobs j JOIN job_revisions r ON r.job_id = j.id AND r.version = j.version WHERE j.id = '${jobAt(page)}'`,
     );
     expect(row).toEqual({ catalog: `${next}` });
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await undo(page);
     await page.getByText(`Newer here: Catalog, version ${next}`).waitFor();
     await saved(page);
     await stage.ask(`DELETE FROM catalogs WHERE version = ${next}`);

@@ -1,19 +1,25 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import type { Locator, Page } from 'playwright-core';
-import { afterAll, beforeAll, expect, inject, it } from 'vitest';
+import { expect, it } from 'vitest';
 import { type Stage, openPage, openStage } from './harness.ts';
 
+/** The stage of the file whose scenes are played. */
 export let stage: Stage;
-beforeAll(async () => {
-  stage = await openStage(inject('demo'));
-});
-afterAll(() => stage.close());
 
 /** A further page beside the scene's own. */
 export const secondPage = async (): Promise<Page> => (await openPage(stage)).page;
 
 /** A page that a scene is done with: the next one goes on in it, for a new one takes longer to begin than many a scene. */
 let done: Awaited<ReturnType<typeof openPage>> | undefined;
+
+/** Each file of scenes has a stage of its own, begun as a copy of a database; what it plays with is loaded once for all of them. */
+export async function raise(copyOf: string): Promise<void> {
+  stage = await openStage(copyOf);
+}
+export async function strike(): Promise<void> {
+  done = undefined;
+  await stage.close();
+}
 
 /** One test, from the list of jobs on: it fails when the page throws or logs an error. With a `viewport` it has a page of its own. */
 export function scene(name: string, body: (page: Page) => Promise<void>, viewport?: { width: number; height: number }): void {
@@ -33,7 +39,7 @@ export function scene(name: string, body: (page: Page) => Promise<void>, viewpor
 
 /** Back to the list as a user goes, in the page that is warm; anew only where nothing leads back. */
 async function toList(page: Page): Promise<void> {
-  const back = page.getByRole('link', { name: 'Ruvet, all jobs' });
+  const back = bar(page).getByRole('link', { name: 'Ruvet, all jobs' });
   await page.keyboard.press('Escape');
   if (await back.isVisible()) await back.click();
   else await page.goto(stage.url);
@@ -42,7 +48,7 @@ async function toList(page: Page): Promise<void> {
 
 const isUnsaved = async (page: Page): Promise<boolean> =>
   (await page
-    .getByRole('status')
+    .locator('[role="status"]')
     .filter({ hasText: /^(Saving…|Not saved)/ })
     .count()) > 0;
 
@@ -75,13 +81,27 @@ export async function newJob(page: Page): Promise<void> {
   await page.locator('.slope-drawing').waitFor();
 }
 
-export const view = (page: Page, name: string): Promise<void> => page.getByRole('link', { name, exact: true }).click();
+/** The top bar of a job. To ask every piece of a drawing and every line for its name takes longer than what is tried. */
+export const bar = (page: Page): Locator => page.locator('[aria-label="This job"]');
+
+export const view = (page: Page, name: string): Promise<void> => bar(page).getByRole('link', { name, exact: true }).click();
 
 export const saved = (page: Page): Promise<void> =>
-  page
-    .getByRole('status')
-    .filter({ hasText: /^Saved$/ })
+  bar(page)
+    .locator('[role="status"]', { hasText: /^Saved$/ })
     .waitFor();
+
+export async function undo(page: Page, times = 1): Promise<void> {
+  for (let i = 0; i < times; i++) await bar(page).getByRole('button', { name: 'Undo' }).click();
+}
+
+/** What is told above the drawing: the findings, and how many courses there are. */
+export const findings = (page: Page): Locator => page.locator('.Findings_findings');
+
+export const openFindings = (page: Page): Promise<void> =>
+  findings(page)
+    .getByRole('button', { name: /findings?$/ })
+    .click();
 
 /** The accessibility rules, each fault with the view and the place it is at; in the page itself, for no frame of another origin is in it. */
 export async function accessible(page: Page, what: string): Promise<void> {

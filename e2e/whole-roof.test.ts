@@ -5,14 +5,17 @@ import {
   addWall,
   count,
   field,
+  findings,
   judged,
   newJob,
+  openFindings,
   openJob,
   saved,
   scene,
   secondPage,
   shows,
   type,
+  undo,
   view,
 } from './scene.ts';
 
@@ -199,7 +202,7 @@ describe('the demo house', () => {
     await page.locator('.SlopeView_drag-words').waitFor();
     await page.mouse.up();
     await field(page, 'P1: eave edge to its centre').not.toBe(`7'-0"`);
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await undo(page);
     await field(page, 'P1: eave edge to its centre').toBe(`7'-0"`);
     await judged(page);
     // dropped where it cannot stand it stays, and a sentence says why
@@ -232,14 +235,14 @@ describe('the demo house', () => {
   scene('says once what holds of two things, and does what a fix says by a button, which can be undone', async (page) => {
     await openHouse(page);
     await page.locator('.Findings_findings[aria-busy="false"]').waitFor();
-    await page.getByRole('button', { name: /^\d+ findings$/ }).click();
-    const found = page.getByRole('list', { name: 'Findings' });
+    await openFindings(page);
+    const found = findings(page).getByRole('list');
     await count(found.getByText(/^West skylight and East skylight: one shingle over its head/)).toBe(1);
     await found.getByRole('button', { name: 'Set 5 1/2" on this slope' }).click();
     await count(found.getByText('Porch headwall: the last course under the apron')).toBe(0);
     await slope(page, 'Porch');
     await field(page, 'Exposure on this slope').toBe('5 1/2"');
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await undo(page);
     await count(found.getByText('Porch headwall: the last course under the apron')).toBe(1);
     // one button for both frames, and the line that lays what it asks for
     await found.getByRole('button', { name: 'Two-layer head course on SK1 and 1 more' }).click();
@@ -248,7 +251,7 @@ describe('the demo house', () => {
     await page
       .getByText(/^West skylight: lay dummy course SK1-DC under course 22, 2 shingles, 3'-5 7\/8" to 9'-3 1\/4"/)
       .waitFor();
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await undo(page);
     await count(found.getByText(/one shingle over its head/)).toBe(1);
     await saved(page);
   });
@@ -265,7 +268,7 @@ describe('the demo house', () => {
     await shows(() => tick(4).isEnabled()).toBe(true);
     // the next stop is the barrier's
     await shows(() => tick(7).isEnabled()).toBe(false);
-    for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo' }).click();
+    await undo(page, 2);
     await shows(() => tick(7).isEnabled()).toBe(true);
     await saved(page);
   });
@@ -347,7 +350,7 @@ describe('the demo house', () => {
     await type(page, 'V1: why that way round', 'no');
     await page.getByText('must say why').waitFor();
     await type(page, 'V1: why that way round', 'the yard sees this side');
-    await page.getByRole('button', { name: /findings/ }).click();
+    await openFindings(page);
     await page.getByText('decided otherwise (the yard sees this side)').first().waitFor();
   });
 

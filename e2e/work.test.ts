@@ -1,11 +1,22 @@
-import type { Page } from 'playwright-core';
 import { describe } from 'vitest';
-import { count, field, judged, newJob, openJob, saved, scene, shows, type, view } from './scene.ts';
+import {
+  bar,
+  count,
+  field,
+  findings,
+  judged,
+  newJob,
+  openFindings,
+  openJob,
+  saved,
+  scene,
+  shows,
+  type,
+  undo,
+  view,
+} from './scene.ts';
 
 const NORTH = 'Ringing House: north plane and tower wall';
-const undo = async (page: Page, times: number): Promise<void> => {
-  for (let i = 0; i < times; i++) await page.getByRole('button', { name: 'Undo' }).click();
-};
 
 describe('what is done to the roof', () => {
   scene('is a strip first: survey, lots with their weight, deck sheets on the order', async (page) => {
@@ -64,8 +75,8 @@ describe('ventilation', () => {
     );
     await type(page, 'Net free area at the eaves', '150');
     await shows(() => told.innerText()).toContain('In 150 in², out 150 in² over 8\'-4" of slot.');
-    await page.getByRole('button', { name: /^\d+ findings$/ }).click();
-    const found = page.getByRole('list', { name: 'Findings' });
+    await openFindings(page);
+    const found = findings(page).getByRole('list');
     await found.getByText(/^Vents come to 300 in² net free, 150 in² of it at the eaves/).waitFor();
     await type(page, 'Net free area at the eaves', 'some');
     await page.getByText('Net free area at the eaves: "some" is no area; write it such as 1550 in².').waitFor();
@@ -77,8 +88,8 @@ describe('ventilation', () => {
 
   scene('undecided, or any other thing worth a look, is muted with a reason, and told again', async (page) => {
     await openJob(page, 'Ringing House');
-    await page.getByRole('button', { name: /^\d+ findings$/ }).click();
-    const found = page.getByRole('list', { name: 'Findings' });
+    await openFindings(page);
+    const found = findings(page).getByRole('list');
     const ridge = found.getByRole('listitem').filter({ hasText: 'the last course shows only' });
     await ridge.getByRole('button', { name: 'Mute', exact: true }).click();
     await ridge.getByRole('button', { name: 'Mute on this job' }).click();
@@ -96,13 +107,13 @@ describe('ventilation', () => {
     await found.getByText('Muted: covering.ridge, 2. Not told in this house: we nail it by hand').waitFor();
     await count(ridge).toBe(0);
     await saved(page);
-    await page.getByRole('link', { name: 'Ruvet, all jobs' }).click();
+    await bar(page).getByRole('link', { name: 'Ruvet, all jobs' }).click();
     await newJob(page);
     await shows(() => page.getByLabel('Not told in this house, 1').isChecked()).toBe(true);
     await saved(page);
-    await page.getByRole('link', { name: 'Ruvet, all jobs' }).click();
+    await bar(page).getByRole('link', { name: 'Ruvet, all jobs' }).click();
     await openJob(page, 'Ringing House');
-    await page.getByRole('button', { name: /^\d+ findings$/ }).click();
+    await openFindings(page);
     await found.getByRole('button', { name: 'Tell it again in all jobs' }).click();
     await count(ridge).toBe(1);
     await saved(page);
@@ -112,7 +123,7 @@ describe('ventilation', () => {
     await openJob(page, NORTH);
     await page.getByLabel('Weather comes from', { exact: true }).selectOption('south-west');
     await page.getByLabel('Open to the wind', { exact: true }).press('Space');
-    const found = page.getByRole('list', { name: 'Findings' });
+    const found = findings(page).getByRole('list');
     await found.getByText(/asks 6 nails in each laminated shingle; 4 are planned/).waitFor();
     await found.getByRole('button', { name: 'Set 6 nails in each shingle' }).click();
     await page

@@ -23,8 +23,10 @@ type Source = {
 
 /** So many jobs are kept in mind. */
 const MOST = 100;
-/** A list that asks again after so long is looked at. */
+/** A list that has asked for so long is looked at… */
 const MOMENT_MS = 1000;
+/** …if it went on asking: after so long without a word it was left, and is passed through anew. An open list asks twice as often. */
+const LEFT_MS = 3000;
 
 type Waiting = { readonly id: string; readonly hash: string };
 
@@ -33,8 +35,8 @@ export class Findings {
   readonly planner = plannerHash();
   readonly #database: Database;
   readonly #waiting = new Map<string, Waiting>();
-  /** When documents were asked for first: a list that is only passed through on the way to a job does not ask for them again. */
-  readonly #firstAsked = new Map<string, number>();
+  /** Since when documents are asked for, and when they were last: a list that is only passed through on the way to a job does not go on asking. */
+  readonly #asked = new Map<string, { readonly since: number; readonly last: number }>();
   #worker: Worker | undefined;
   #busy = false;
 
@@ -42,16 +44,16 @@ export class Findings {
     this.#database = database;
   }
 
-  /** Asks for a job whose document has not been looked at; it is once a list still asks for it a moment later. */
+  /** Asks for a job whose document has not been looked at; it is once a list has gone on asking for it for a moment. */
   want(store: Source, job: Waiting): void {
     if (this.#waiting.size >= MOST || this.#waiting.has(job.hash)) return;
-    const first = this.#firstAsked.get(job.hash);
-    if (first === undefined) {
-      if (this.#firstAsked.size >= MOST) this.#firstAsked.clear();
-      this.#firstAsked.set(job.hash, performance.now());
-    }
-    if (first === undefined || performance.now() - first < MOMENT_MS) return;
-    this.#firstAsked.delete(job.hash);
+    const now = performance.now();
+    const before = this.#asked.get(job.hash);
+    const since = before && now - before.last < LEFT_MS ? before.since : now;
+    if (!before && this.#asked.size >= MOST) this.#asked.clear();
+    this.#asked.set(job.hash, { since, last: now });
+    if (now - since < MOMENT_MS) return;
+    this.#asked.delete(job.hash);
     this.#waiting.set(job.hash, job);
     if (!this.#busy) void this.#work(store);
   }

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { demoHouse, demoLibrary, stripOf } from '../../fixtures/demo.ts';
 import { anyCrossed, anyDormered, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
-import type { Job } from '../document/index.ts';
+import { type Job, possibleRepairs } from '../document/index.ts';
 import { Kept, inches } from '../units/index.ts';
 import { keptPlans, planJob } from './index.ts';
 
@@ -26,6 +26,12 @@ const CHANGES: readonly ((job: Job) => void)[] = [
     ),
   (job) => Object.values(job.valleys).forEach((valley) => void (valley.style = 'open')),
   (job) => void job.packs.pop(),
+  (job) => void (job.work = { kind: 're-roof', old: 'shingles', layers: 1, perDay: 40e6, load: 5 }),
+  (job) => {
+    const repairs = possibleRepairs(job, []);
+    const one = repairs[job.features.length % repairs.length];
+    if (one) job.work = { kind: 'repair', what: one.what, of: one.of, reuse: job.work.kind === 'new' };
+  },
   (job) => void (job.name = 'Another name'),
 ];
 
@@ -64,6 +70,9 @@ describe('slopes kept from one plan to the next', () => {
     const house = demoHouse();
     expect(count(house)).toBe(house.parts.flatMap(({ planes }) => planes).length);
     expect(count({ ...house, name: 'Another name', done: ['1'] })).toBe(0);
+    const repaired = (of: string): Job => ({ ...house, work: { kind: 'repair', what: 'boot', of, reuse: true } });
+    count(repaired('P1'));
+    expect(count(repaired('P2'))).toBe(0);
     const moved = structuredClone(house);
     const pipe = moved.features.find((feature) => feature.kind === 'pipe')!;
     if (pipe.kind === 'pipe') pipe.up = { ...pipe.up, length: pipe.up.length + 10 };

@@ -21,6 +21,7 @@ export function planeMarks(planes: readonly Plane[]): Map<string, string> {
 
 /** Marks of courses and underlayers are alike on every slope until they get their slope's mark. */
 export function markedFor(assembly: Assembly, plane: string, mark: string): Assembly {
+  if (mark === '') return { ...assembly, steps: assembly.steps.map((step) => ({ ...step, plane })) };
   const own = new Map(
     assembly.pieces
       .filter(({ detail }) => detail === 'covering' || detail === 'underlayers')

@@ -1,12 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoFile, demoHouse, demoJob } from '../../fixtures/demo.ts';
+import { demoFile, demoHouse, demoJob, demoLibrary } from '../../fixtures/demo.ts';
 import { anyCrossed, anyDormered, anyFeatured } from '../../fixtures/roofs.ts';
 import { cases } from '../../fixtures/seeds.ts';
 import { backSlope, tilePipe, withChimney, withSkylight, withWall } from '../../fixtures/tiles.ts';
 import { planFor } from '../../fixtures/planned.ts';
 import { printWords } from '../assembly/index.ts';
 import { type Job, possibleRepairs } from '../document/index.ts';
+import { type Plan, keptPlans, planJob } from '../plan/index.ts';
 import { type UnitSystem, pounds } from '../units/index.ts';
 import { type RunLine, holdWords } from './index.ts';
 
@@ -49,8 +50,7 @@ function faults(line: RunLine, counted: number, system: UnitSystem): string[] {
   ];
 }
 
-const wrong = (job: Job): string[] => {
-  const made = planFor(job);
+const wrong = (made: Plan): string[] => {
   const through = new Map<string, number>();
   for (const { piece } of made.fasteners) through.set(piece, (through.get(piece) ?? 0) + 1);
   return made.runSheet
@@ -87,21 +87,27 @@ describe('a line of the run sheet', () => {
     ['the shake roof', demoFile('peat-shed-shakes')],
     ['the house stripped first', { ...demoHouse(), work: STRIPPED }],
   ])('says one thing to do, with its count and place, on a phone’s width: %s', (_, job) => {
-    expect(wrong(job)).toEqual([]);
+    expect(wrong(planFor(job))).toEqual([]);
   });
 
   it('does so in every repair of the house, new or laid again', () => {
-    const job = demoHouse();
-    for (const { what, of } of possibleRepairs(job, ['V1', 'V2']))
-      for (const reuse of [true, false]) expect(wrong({ ...job, work: { kind: 'repair', what, of, reuse } })).toEqual([]);
+    const house = demoHouse();
+    const kept = keptPlans();
+    for (const { what, of } of possibleRepairs(house, ['V1', 'V2']))
+      for (const reuse of [true, false]) {
+        const job: Job = { ...house, work: { kind: 'repair', what, of, reuse } };
+        expect(wrong(planJob(job, demoLibrary, kept))).toEqual([]);
+      }
   });
 
   it('does so in every repair of a tiled slope, a cracked tile and a blocked channel among them', () => {
     const job = demoFile('keepers-cottage-front');
     const fault = job.features.find((one) => one.kind === 'tileFault')!;
     job.features.push({ ...fault, id: 'TF2', name: 'Cracked tile', fault: 'tile cracked', crossedBy: null });
+    const kept = keptPlans();
     for (const { what, of } of possibleRepairs(job, []))
-      for (const reuse of [true, false]) expect(wrong({ ...job, work: { kind: 'repair', what, of, reuse } })).toEqual([]);
+      for (const reuse of [true, false])
+        expect(wrong(planJob({ ...job, work: { kind: 'repair', what, of, reuse } }, demoLibrary, kept))).toEqual([]);
   });
 
   it.each([
@@ -114,12 +120,13 @@ describe('a line of the run sheet', () => {
     expect(possible.filter(({ label }) => others.test(label))).toEqual([]);
     const works = possible.map(({ what, of }): Job['work'] => ({ kind: 'repair', what, of, reuse: true }));
     expect(works.length).toBeGreaterThan(1);
+    const kept = keptPlans();
     for (const work of works)
       for (const packs of [job.packs, []]) {
-        const repaired = { ...job, work, packs };
-        expect(wrong(repaired)).toEqual([]);
-        const said = planFor(repaired)
-          .runSheet.flatMap(({ lines }) => lines)
+        const made = planJob({ ...job, work, packs }, demoLibrary, kept);
+        expect(wrong(made)).toEqual([]);
+        const said = made.runSheet
+          .flatMap(({ lines }) => lines)
           .flatMap(({ action, caution = '', holdPoint = '' }) => [printWords(action, 'metric'), caution, holdPoint]);
         expect(said.filter((text) => others.test(text))).toEqual([]);
       }
@@ -128,7 +135,7 @@ describe('a line of the run sheet', () => {
   it('does so on any roof', () => {
     fc.assert(
       fc.property(fc.oneof(anyFeatured, anyCrossed, anyDormered), (job) => {
-        expect(wrong(job)).toEqual([]);
+        expect(wrong(planFor(job))).toEqual([]);
       }),
       cases(25),
     );

@@ -164,8 +164,9 @@ function PlannedJob({ id: jobId, editor, shelf, library, planning, plan, slopes 
       judged: isJudged,
       pieces: new Map(plan.pieces.map((piece) => [piece.mark, piece])),
       sound: planning.sound,
+      openList: planning.openList,
     }),
-    [plan, water.answer, isPlanned, isJudged, planning.sound],
+    [plan, water.answer, isPlanned, isJudged, planning.sound, planning.openList],
   );
   const { pieces } = planned;
 

@@ -1,7 +1,8 @@
-import { ActionIcon, SegmentedControl, TextInput, Tooltip } from '@mantine/core';
+import { ActionIcon, TextInput, Tooltip } from '@mantine/core';
 import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconPrinter } from '@tabler/icons-react';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
+import { Choice } from '../Choice.tsx';
 import { useEditing } from './context.ts';
 import { KeysList } from './KeysList.tsx';
 import type { SaveState } from './useJobEditor.ts';
@@ -36,12 +37,11 @@ export function TopBar({ view }: { view: 'slope' | 'roof' | 'details' | 'bench' 
         <ViewLink to="order" label="Order list" on={view === 'order'} />
         <ViewLink to="print" label="Print" on={false} icon />
       </nav>
-      <SegmentedControl
-        size="xs"
-        aria-label="Units"
+      <Choice
+        label="Units"
         value={job.units}
-        onChange={(units) => void change('units', (draft) => void (draft.units = units as typeof job.units))}
-        data={[
+        onChange={(units) => void change('units', (draft) => void (draft.units = units))}
+        options={[
           { value: 'imperial', label: 'ft-in' },
           { value: 'metric', label: 'mm' },
         ]}

@@ -41,8 +41,10 @@ export type Planned = {
   /** The plan is of this very job, and the water has judged it. */
   readonly judged: boolean;
   readonly pieces: ReadonlyMap<string, Piece>;
-  /** First findings of the groups whose fix was tried on this plan and does what it says. */
+  /** First findings of the groups whose fix was tried on this plan and does what it says: of those that are shown. */
   readonly sound: readonly string[];
+  /** Says whether the list of findings is open, and so shows all of them. */
+  readonly openList: (open: boolean) => void;
 };
 
 /** The slope looked at. */

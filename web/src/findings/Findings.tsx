@@ -18,7 +18,7 @@ import {
   told,
 } from '#core';
 import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { ApiProblem, muteInHouse } from '../api.ts';
 import { useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import css from './Findings.module.css';
@@ -33,12 +33,16 @@ const ICON: Record<Severity, typeof IconEye> = {
 /** What is wrong, worst first; a tap shows the piece. */
 export function Findings() {
   const { units, change } = useEditing();
-  const { findings: all, planned, judged, sound } = usePlanned();
+  const { findings: all, planned, judged, sound, openList } = usePlanned();
   const findings = told(all);
   const muted = mutedKinds(all);
   const { plane } = useSlope();
   const { goTo, chosen } = useView();
   const [open, setOpen] = useState(false);
+  useEffect(() => {
+    openList(open);
+    return () => openList(false);
+  }, [open, openList]);
   const groups = groupFindings(findings);
   const summary = `${plane.lines.count} courses at ${units.cut(plane.lines.gauge)}${plane.walls.map((wall) => ` · ${wall.id} ${wall.pieces} ${SIDE_WORDS[wall.sides]}`).join('')}${plane.barrier ? ` · ice barrier ${units.cut(plane.barrier.needed)}, ${plane.barrier.rows.length} rows` : ''}`;
   return (

@@ -1,4 +1,4 @@
-import { Button, NumberInput, SegmentedControl } from '@mantine/core';
+import { Button, NumberInput } from '@mantine/core';
 import { IconDroplet, IconX } from '@tabler/icons-react';
 import {
   type Plan,
@@ -21,6 +21,7 @@ import { useMemo, useState } from 'react';
 import { type Planned, type Units, useEditing, usePlanned, useSlope, useView } from '../editor/context.ts';
 import { useDrawingGestures } from '../slope/gestures.ts';
 import { LaidPieces } from '../slope/LaidPieces.tsx';
+import { Choice } from '../Choice.tsx';
 import { MarkerSlider } from '../slope/SlopeView.tsx';
 import { type Chart, UNFOLDED, developPlane, middleOnChart, placeOnChart } from '../slope/develop.ts';
 import { POLE, type Viewport, pan, useSize, zoomAt } from '../slope/viewport.ts';
@@ -103,13 +104,11 @@ export function LapBench() {
   return (
     <main className={css.lapBench}>
       <aside className={css.tray} aria-label="What if">
-        <SegmentedControl
-          fullWidth
-          size="xs"
-          aria-label="Stage"
+        <Choice
+          label="Stage"
           value={stage}
-          onChange={(value) => setStage(value as Stage)}
-          data={[
+          onChange={setStage}
+          options={[
             { value: 'finished', label: 'finished' },
             { value: 'dry-in', label: 'dry-in' },
             { value: 'now', label: `line ${atLine}` },

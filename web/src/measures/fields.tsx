@@ -1,4 +1,4 @@
-import { NativeSelect, NumberInput, SegmentedControl, Switch, TextInput } from '@mantine/core';
+import { NativeSelect, NumberInput, Switch, TextInput } from '@mantine/core';
 import {
   type AreaSize,
   type Job,
@@ -14,8 +14,10 @@ import {
   printSaidPitch,
 } from '#core';
 import { type ReactNode, useId, useRef, useState } from 'react';
+import { Choice } from '../Choice.tsx';
 import { useEditing, usePlanned } from '../editor/context.ts';
 import type { Change, Told } from '../editor/useJobEditor.ts';
+import { type Options, listed } from '../options.ts';
 import { AskWho } from '../rules/WhoSays.tsx';
 import css from './fields.module.css';
 
@@ -221,13 +223,6 @@ export function PercentField(props: Common & { value: number; set: (draft: Job, 
 }
 
 /** What can be chosen: a label for every value, or items in a list. */
-type Options<T extends string> = Readonly<Record<T, string>> | readonly { value: T; label: string }[];
-
-const listed = <T extends string>(options: Options<T>): { value: T; label: string }[] =>
-  Array.isArray(options)
-    ? [...options]
-    : Object.entries(options).map(([value, label]) => ({ value: value as T, label: label as string }));
-
 /** A choice among items or schools; one that cannot be planned says so. */
 export function ChoiceField<T extends string>(
   props: Common & { value: T; options: Options<T>; set: (draft: Job, value: T) => void },
@@ -269,14 +264,12 @@ export function EitherField<T extends string>(
   return (
     <div className="either">
       <div className={css.eitherLabel}>{labelWith(props.label, props.rule)}</div>
-      <SegmentedControl
-        fullWidth
-        size="xs"
-        aria-label={props.label}
+      <Choice
+        label={props.label}
         value={props.value}
-        data={listed(props.options)}
+        options={props.options}
         onChange={(value) => {
-          const [issue] = change(props.label, (draft) => props.set(draft, value as T));
+          const [issue] = change(props.label, (draft) => props.set(draft, value));
           say(saidOf(props.label, issue));
         }}
       />

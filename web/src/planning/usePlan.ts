@@ -12,6 +12,8 @@ export type Planning = {
   readonly problem: string | undefined;
   /** Findings of this plan whose fix was tried, and does what it says. */
   readonly sound: readonly string[];
+  /** Is the list of findings open? Fixes of what it does not show are not tried. */
+  readonly openList: (open: boolean) => void;
 };
 
 const NONE: readonly string[] = [];
@@ -42,10 +44,13 @@ export function usePlan(job: Job, library: Library): Planning {
   const [plan, setPlan] = useState<Plan>();
   const [sound, setSound] = useState<readonly string[]>(NONE);
   const [answered, setAnswered] = useState<{ readonly roof: string; readonly problem?: string }>();
+  const [listOpen, openList] = useState(false);
+  const planner = useRef<Worker>(undefined);
   const ask = useRef<(job: Job, roof: string) => void>(undefined);
   const roof = roofOf(job);
   useEffect(() => {
     const worker = plannerFor(library);
+    planner.current = worker;
     let planning: string | undefined;
     let next: { job: Job; roof: string } | undefined;
     const send = (job: Job, roof: string): void => {
@@ -69,6 +74,7 @@ export function usePlan(job: Job, library: Library): Planning {
     };
     return () => (planning === undefined ? rest(worker) : worker.terminate());
   }, [library]);
+  useEffect(() => planner.current?.postMessage({ listOpen } satisfies Ask), [listOpen, library]);
   // what else the job says has no part in its plan
   const askNow = useEffectEvent(() => ask.current?.(job, roof));
   useEffect(() => askNow(), [roof, library]);
@@ -78,5 +84,6 @@ export function usePlan(job: Job, library: Library): Planning {
     current: here && answered.problem === undefined,
     problem: here ? answered.problem : undefined,
     sound: here ? sound : NONE,
+    openList,
   };
 }

@@ -1,4 +1,4 @@
-import { Button, SegmentedControl } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { IconPrinter } from '@tabler/icons-react';
 import { ROLES, cutListOf, dimensionsOf, isSidePiece, sectionsOf, shortMarks } from '#core';
 import { useLayoutEffect, useRef, useState } from 'react';
@@ -6,12 +6,13 @@ import { Link, useParams, useSearchParams } from 'react-router';
 import { BuildUp } from '../details/BuildUp.tsx';
 import { DetailDrawing } from '../details/DetailDrawing.tsx';
 import { blankOf, keyOf } from '../details/DetailsPage.tsx';
+import { Choice } from '../Choice.tsx';
 import { FaceDrawing } from '../details/FaceDrawing.tsx';
 import { SectionFigure } from '../details/SectionFigure.tsx';
 import { useEditing, usePlanned } from '../editor/context.ts';
 import { FlatPatternDrawing } from '../piece/FlatPatternDrawing.tsx';
 import css from './DetailPrint.module.css';
-import { PAPERS, type Paper } from './papers.ts';
+import { PAPERS, PAPER_NAMES, type Paper } from './papers.ts';
 
 /** Pixels a face is drawn high on paper. */
 const FACE_HEIGHT = 140;
@@ -75,13 +76,7 @@ export function DetailPrint() {
       <style>{`@page { size: ${paper}; margin: 12mm; }`}</style>
       <div className="print-tools">
         <Link to={`/jobs/${id}/details?detail=${encodeURIComponent(keyOf(panel))}`}>Back to the detail</Link>
-        <SegmentedControl
-          size="sm"
-          aria-label="Paper"
-          value={paper}
-          onChange={(value) => setPaper(value as Paper)}
-          data={Object.keys(PAPERS)}
-        />
+        <Choice label="Paper" value={paper} onChange={setPaper} options={PAPER_NAMES} />
         <Button leftSection={<IconPrinter size={16} />} onClick={() => print()}>
           Print
         </Button>

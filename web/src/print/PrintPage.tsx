@@ -1,4 +1,4 @@
-import { Button, SegmentedControl } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { IconPrinter } from '@tabler/icons-react';
 import {
   type Crew,
@@ -16,11 +16,12 @@ import {
 } from '#core';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
+import { Choice } from '../Choice.tsx';
 import { useEditing, usePlanned, useSlope } from '../editor/context.ts';
 import { CrewSelect, SlopeSelect } from '../runsheet/selects.tsx';
 import { tagsByCourse } from '../slope/StoryPole.tsx';
 import { FullSizeRod } from './FullSizeRod.tsx';
-import { PAPERS, type Paper } from './papers.ts';
+import { PAPERS, PAPER_NAMES, type Paper } from './papers.ts';
 import css from './PrintPage.module.css';
 
 /** The pole by its figures, or full size in sections to be joined. */
@@ -45,20 +46,8 @@ export function PrintPage() {
       <style>{`@page { size: ${paper}; margin: 12mm; }`}</style>
       <div className="print-tools">
         <Link to={`/jobs/${id}`}>Back to the slope</Link>
-        <SegmentedControl
-          size="sm"
-          aria-label="Paper"
-          value={paper}
-          onChange={(value) => setPaper(value as Paper)}
-          data={Object.keys(PAPERS)}
-        />
-        <SegmentedControl
-          size="sm"
-          aria-label="Pole"
-          value={rod}
-          onChange={(value) => setRod(value as keyof typeof RODS)}
-          data={Object.entries(RODS).map(([value, label]) => ({ value, label }))}
-        />
+        <Choice label="Paper" value={paper} onChange={setPaper} options={PAPER_NAMES} />
+        <Choice label="Pole" value={rod} onChange={setRod} options={RODS} />
         <SlopeSelect
           value={slope}
           onChange={(value) => {
