@@ -54,6 +54,7 @@ export function Findings() {
             type="button"
             className={`${css.findingsCount} ${findings[0]!.severity.replaceAll(' ', '-')}`}
             aria-expanded={open}
+            onPointerEnter={() => openList(true)}
             onClick={() => setOpen(!open)}
           >
             {groups.length} {groups.length === 1 ? 'finding' : 'findings'}
@@ -96,6 +97,8 @@ export function Findings() {
                 </button>
                 {(remedies[0] || (open && canBeMuted(finding))) && (
                   <div className={css.actions}>
+                    {/* it stands first: what comes once it is tried moves nothing */}
+                    {open && canBeMuted(finding) && <Mute finding={finding} />}
                     {remedies[0] && (
                       <Button
                         size="compact-sm"
@@ -105,7 +108,6 @@ export function Findings() {
                         {remedies.length > 1 && ` and ${remedies.length - 1} more`}
                       </Button>
                     )}
-                    {open && canBeMuted(finding) && <Mute finding={finding} />}
                   </div>
                 )}
               </li>
