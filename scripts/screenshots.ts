@@ -22,7 +22,7 @@ async function picture(
   await page.context().close();
 }
 
-await picture('jobs', DESK, async (page) => page.locator('.JobsPage_found').nth(3).waitFor());
+await picture('jobs', DESK, async (page) => page.locator('.JobsPage_found').nth(6).waitFor());
 await picture('slope', DESK, async (page) => {
   await openDemo(page);
   await page.getByRole('button', { name: /^Line 40\b/ }).click();
